@@ -40,22 +40,22 @@ def encoded_photo(raw: bytes) -> Picture:
     Raises  NotAPicture where it is something else, damaged, empty or too large
     """
     if not raw:
-        raise NotAPicture("The file is empty; choose the photo again.")
+        raise NotAPicture("The file is empty. Choose the photo again.")
     if len(raw) > MAX_BYTES:
-        raise NotAPicture(f"The file is over {MAX_BYTES // 1024 // 1024} MB; send a smaller one.")
+        raise NotAPicture(f"The file is over {MAX_BYTES // 1024 // 1024} MB. Choose a smaller one.")
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             with Image.open(io.BytesIO(raw), formats=_KINDS) as opened:
                 if opened.width * opened.height > MAX_PIXELS:
                     raise NotAPicture(
-                        f"The picture has {opened.width} × {opened.height} pixels, which is more than is decoded; send a smaller one."
+                        f"The photo has {opened.width} × {opened.height} pixels, which is too many. Choose a smaller one."
                     )
                 upright = ImageOps.exif_transpose(opened).convert("RGB")
     except (UnidentifiedImageError, Image.DecompressionBombError, Image.DecompressionBombWarning):
-        raise NotAPicture("That is no photo that can be read; JPEG, PNG and WebP can.") from None
+        raise NotAPicture("Not a photo that can be read. Use JPEG, PNG or WebP.") from None
     except (OSError, SyntaxError, ValueError) as why:
-        raise NotAPicture(f"The photo is damaged ({why}); take or copy it again.") from None
+        raise NotAPicture(f"The photo is damaged ({why}). Take or copy it again.") from None
     upright.thumbnail((LONGEST_PX, LONGEST_PX))
     small = upright.copy()
     small.thumbnail((SMALL_PX, SMALL_PX))
@@ -78,7 +78,7 @@ def unchanged_photo(image: bytes, small: bytes) -> Picture | None:
                 opened.load()
                 sizes.append(opened.size)
         except (UnidentifiedImageError, Image.DecompressionBombError, OSError, SyntaxError, ValueError) as why:
-            raise NotAPicture(f"The photo is damaged ({why}).") from None
+            raise NotAPicture(f"The photo is damaged ({why})") from None
     return Picture(*sizes[0], image, small)
 
 

@@ -12,6 +12,7 @@ import { Documents } from "./documents";
 import { Faults } from "./faults";
 import { JobShell } from "./job/JobShell";
 import { Jobs } from "./jobs";
+import { languageNow } from "./messages/catalogue";
 import { Protection } from "./protection";
 import { Setup } from "./setup";
 import { Standards } from "./standards";
@@ -52,6 +53,7 @@ const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetch
 
 const root = document.getElementById("root");
 if (!root) throw new Error("index.html has no #root.");
+document.documentElement.lang = languageNow();
 createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={queries}>

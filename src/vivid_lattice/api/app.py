@@ -36,7 +36,7 @@ from vivid_lattice.store.database import prepare
 
 WEB_DIST = Path(__file__).parent.parent / "web_dist"
 _FOREVER = "public, max-age=31536000, immutable"
-_UNBUILT = "The front end is not built. Run 'make web', then reload. The API answers under /api."
+_UNBUILT = "The web front end is not built. Run “make web”, then reload. The API is available under /api."
 
 
 def create_app(database: Path, token: str | None = None) -> FastAPI:
@@ -98,15 +98,13 @@ def _health() -> dict[str, str]:
 def _page(path: str, request: Request) -> Response:
     """A built file, or the page itself for every address the front end knows."""
     if path.startswith("api/"):
-        return problems.problem_response(
-            problems.Answer(404, "no-such-address", "No such address"), f"Nothing answers at /{path}."
-        )
+        return problems.problem_response(problems.Answer(404, "no-such-address", "Not found"), f"Nothing at /{path}.")
     root = WEB_DIST.resolve()
     file = _file_below(root, path)
     if file is not None:
         return FileResponse(file, headers={"cache-control": _FOREVER if path.startswith("assets/") else "no-cache"})
     if path.startswith("assets/"):
-        return problems.problem_response(problems.Answer(404, "no-such-file", "No such file"), f"No file {path}.")
+        return problems.problem_response(problems.Answer(404, "no-such-file", "File not found"), f"No file {path}.")
     index = root / "index.html"
     if not index.is_file():
         return PlainTextResponse(_UNBUILT, status_code=503)

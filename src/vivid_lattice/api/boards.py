@@ -164,7 +164,7 @@ def isolate(request: IsolateRequest) -> Isolation:
     units = network.boards[request.board].units.by_id
     known = {"board", *units, *(f"circuit:{unit.circuit.id}" for unit in units.values() if unit.circuit is not None)}
     if request.work not in known:
-        raise BadDocument([DocumentProblem("work", f"nothing called '{request.work}' in this board")])
+        raise BadDocument([DocumentProblem("work", f"Nothing called “{request.work}” in this board")])
     return isolation_for(network.boards, request.board, request.work)
 
 

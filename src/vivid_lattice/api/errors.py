@@ -9,7 +9,7 @@ class Conflict(Exception):
     def __init__(self, base: int, head: int, head_uid: str, theirs: list[str], yours: list[str]):
         self.base, self.head, self.head_uid, self.theirs, self.yours = base, head, head_uid, theirs, yours
         super().__init__(
-            f"The change was made from revision {base}, and revision {head} is open now. Nothing was overwritten."
+            f"This change was made from revision {base}, but revision {head} is current. Nothing was overwritten."
         )
 
 
@@ -18,4 +18,4 @@ class NoSuchExport(Exception):
 
     def __init__(self, name: str):
         self.name = name
-        super().__init__("That export is no longer held; make it again.")
+        super().__init__("This document has expired. Create it again.")

@@ -93,7 +93,7 @@ def answers() -> dict[tuple[str, str], Any]:
         ("/api/larger-supply", "post"): None,
         ("/api/balance-phases", "post"): {"document": _plain(job), "decisions": []},
         ("/api/design", "post"): designed,
-        ("/api/parse/circuit", "post"): designed | {"circuit": entered.circuit, "assumed": list(entered.assumed)},
+        ("/api/parse/circuit", "post"): designed | {"circuit": entered.circuit, "assumed": [str(text) for text in entered.assumed]},
     }  # fmt: skip
 
 

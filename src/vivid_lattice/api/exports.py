@@ -19,6 +19,7 @@ from vivid_lattice.api.routes import CheckedRoute
 from vivid_lattice.api.streaming import Cancelled, LinesResponse, Put, in_lines
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import Stopped
+from vivid_lattice.core.messages import Text
 from vivid_lattice.reports.catalogue import KINDS, Group, Needs, export
 from vivid_lattice.reports.page_preview import page_picture
 from vivid_lattice.reports.report_data import ReportData
@@ -36,8 +37,8 @@ class KindLine(BaseModel):
     """Something that can be exported."""
 
     id: str
-    title: str
-    text: str
+    title: Text
+    text: Text
     group: Group
     suffix: str
     needs: Needs

@@ -75,10 +75,10 @@ class Guard:
         host = headers.get("host", "")
         name = host.rsplit(":", 1)[0] if not host.endswith("]") else host
         if self._token is None and name not in LOOPBACK_HOSTS:
-            return Answer(403, "foreign-host", f"This server answers to {', '.join(sorted(LOOPBACK_HOSTS))} only")
+            return Answer(403, "foreign-host", f"This server only answers to {', '.join(sorted(LOOPBACK_HOSTS))}")
         origin = headers.get("origin")
         if origin is not None and origin.split("://", 1)[-1] != host:
-            return Answer(403, "foreign-origin", "Requests from another site's pages are refused")
+            return Answer(403, "foreign-origin", "Requests from pages of another site are refused")
         length = headers.get("content-length", "0")
         if not length.isdigit():
             return Answer(400, "bad-length", "The content-length header is not a number")
@@ -107,7 +107,7 @@ class Guard:
             await response(scope, receive, send)
             return
         refusal = Answer(401, "no-token", "The access token is missing or wrong")
-        await problem_response(refusal, "Open the page with ?token=…, or send it as 'Authorization: Bearer …'.")(
+        await problem_response(refusal, "Open the page with ?token=…, or send “Authorization: Bearer …”.")(
             scope, receive, send
         )
 

@@ -82,7 +82,7 @@ def create_job(new: NewJob, conn: Connection) -> store.Revision:
     """Begin a job: blank, or from a demo."""
     if new.demo is not None:
         if new.demo not in DEMOS:
-            raise HTTPException(404, f"There is no demo '{new.demo}'; there are {', '.join(DEMOS)}.")
+            raise HTTPException(404, f"There is no demo “{new.demo}”. Available: {', '.join(DEMOS)}.")
         return store.create_job(conn, demo_job(new.demo), f"demo {new.demo} opened", AUTHOR)
     return store.create_job(conn, blank(new.title, rule_set(new.rules), new.phases), "begun", AUTHOR)
 
@@ -96,10 +96,10 @@ async def raw_body(request: Request) -> bytes:
 def import_job(document: Annotated[bytes, Depends(raw_body)], conn: Connection) -> store.Revision:
     """Begin a job from a document, or from a ZIP with its photos. What cannot be read is refused with a line for each thing wrong."""
     if document.startswith(b"PK"):
-        return create_from(conn, read_bundle(document), "read from a file with its photos", AUTHOR)
+        return create_from(conn, read_bundle(document), "imported from a file with photos", AUTHOR)
     if len(document) > MAX_DOCUMENT_BYTES:
-        raise ImportRefused(f"The document is over {MAX_DOCUMENT_BYTES // 1024 // 1024} MB; no job is that large.")
-    return store.create_job(conn, read_document(document), "read from a file", AUTHOR)
+        raise ImportRefused(f"The job file is over {MAX_DOCUMENT_BYTES // 1024 // 1024} MB, which is too large.")
+    return store.create_job(conn, read_document(document), "imported from a file", AUTHOR)
 
 
 @router.get("/{job_id}", responses=NOT_FOUND)

@@ -15,7 +15,7 @@ from vivid_lattice.store import photos as store
 router = APIRouter(prefix="/api/jobs/{job_id}/photos", tags=["photos"])
 
 PhotoId = Annotated[str, Path(max_length=40)]
-_FULL: dict[int | str, dict[str, Any]] = {409: {"model": Problem, "description": "No room for a further photo"}}
+_FULL: dict[int | str, dict[str, Any]] = {409: {"model": Problem, "description": "No space for another photo"}}
 
 
 class JpegResponse(Response):

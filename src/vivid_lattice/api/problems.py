@@ -87,24 +87,24 @@ class Answer:
 
 
 ANSWERS: dict[type[Exception], Answer] = {
-    BadDocument: Answer(422, "bad-document", "The job document cannot be used"),
+    BadDocument: Answer(422, "bad-document", "This job file cannot be used"),
     EntryNotUnderstood: Answer(422, "entry-not-understood", "The line was not understood"),
     UnknownRuleSet: Answer(404, "unknown-rule-set", "No such rule set"),
-    OutOfRange: Answer(422, "out-of-range", "A figure is out of range"),
+    OutOfRange: Answer(422, "out-of-range", "A value is out of range"),
     NeedsInput: Answer(422, "needs-input", "An input is missing"),
     Stopped: Answer(499, "stopped", "No one waits for the result"),
     BadTable: Answer(404, "no-table", "No such table or rule"),
-    NoSuchJob: Answer(404, "no-such-job", "No such job"),
-    NoSuchRevision: Answer(404, "no-such-revision", "No such revision"),
-    NoSuchTrip: Answer(404, "no-such-trip", "No such line in the log"),
-    NoSuchPhoto: Answer(404, "no-such-photo", "No such photo"),
-    TooManyPhotos: Answer(409, "too-many-photos", "No room for a further photo"),
-    NotAPicture: Answer(422, "not-a-picture", "That is no photo that can be kept"),
-    ImportRefused: Answer(422, "file-refused", "The file was not taken in"),
-    NotABackup: Answer(422, "not-a-backup", "The file cannot be restored"),
-    NoSuchExport: Answer(404, "no-such-export", "No such export"),
-    StaleRevision: Answer(409, "stale-revision", "The job has moved on"),
-    Conflict: Answer(409, "stale-revision", "The job has moved on"),
+    NoSuchJob: Answer(404, "no-such-job", "Job not found"),
+    NoSuchRevision: Answer(404, "no-such-revision", "Revision not found"),
+    NoSuchTrip: Answer(404, "no-such-trip", "Log entry not found"),
+    NoSuchPhoto: Answer(404, "no-such-photo", "Photo not found"),
+    TooManyPhotos: Answer(409, "too-many-photos", "No space for another photo"),
+    NotAPicture: Answer(422, "not-a-picture", "This file is not a usable photo"),
+    ImportRefused: Answer(422, "file-refused", "The file was not imported"),
+    NotABackup: Answer(422, "not-a-backup", "This backup cannot be restored"),
+    NoSuchExport: Answer(404, "no-such-export", "Document not available"),
+    StaleRevision: Answer(409, "stale-revision", "The job was changed elsewhere"),
+    Conflict: Answer(409, "stale-revision", "The job was changed elsewhere"),
     NothingToUndo: Answer(409, "nothing-to-step-to", "Nothing to undo or redo"),
     DatabaseLocked: Answer(503, "database-locked", "The database is locked by another program"),
     DiskFull: Answer(507, "disk-full", "The disk is full"),
@@ -112,7 +112,7 @@ ANSWERS: dict[type[Exception], Answer] = {
     DatabaseUnreachable: Answer(503, "database-unreachable", "The database cannot be opened or read"),
     DatabaseDamaged: Answer(503, "database-damaged", "The database is damaged"),
     DatabaseUnavailable: Answer(503, "database-unavailable", "The database cannot be used"),
-    NewerDatabase: Answer(503, "newer-database", "The database is newer than the program"),
+    NewerDatabase: Answer(503, "newer-database", "The database was made by a newer version"),
 }
 
 
@@ -121,7 +121,7 @@ def answer_for(error: Exception) -> Answer:
     for ancestor in type(error).__mro__:
         if ancestor in ANSWERS:
             return ANSWERS[ancestor]
-    return Answer(500, "unforeseen", "Something went wrong in the program")
+    return Answer(500, "unforeseen", "Something went wrong")
 
 
 def problem_response(
@@ -191,18 +191,20 @@ def _http(_request: Request, error: Exception) -> JSONResponse:
 
 
 def _unforeseen(_request: Request, error: Exception) -> JSONResponse:
-    _log.error("unforeseen error", exc_info=error)
-    return problem_response(answer_for(error), "Nothing was changed. The server's log has the details.")
+    _log.error("unexpected error", exc_info=error)
+    return problem_response(answer_for(error), "Nothing was changed. The server log has the details.")
 
 
-CONFLICT: dict[int | str, dict[str, Any]] = {409: {"model": ConflictProblem, "description": "The job has moved on"}}
-NOT_FOUND: dict[int | str, dict[str, Any]] = {404: {"model": Problem, "description": "No such thing"}}
-INVALID: dict[int | str, dict[str, Any]] = {422: {"model": Problem, "description": "What was sent cannot be used"}}
+CONFLICT: dict[int | str, dict[str, Any]] = {
+    409: {"model": ConflictProblem, "description": "The job was changed elsewhere"}
+}
+NOT_FOUND: dict[int | str, dict[str, Any]] = {404: {"model": Problem, "description": "Not found"}}
+INVALID: dict[int | str, dict[str, Any]] = {422: {"model": Problem, "description": "The data sent cannot be used"}}
 EVERYWHERE: dict[int | str, dict[str, Any]] = {
     **INVALID,
     400: {"model": Problem, "description": "The request is malformed"},
     401: {"model": Problem, "description": "The access token is missing or wrong"},
-    403: {"model": Problem, "description": "A foreign host or origin"},
+    403: {"model": Problem, "description": "Host or origin not permitted"},
     413: {"model": Problem, "description": "The request is too large"},
     503: {"model": Problem, "description": "The database cannot be used now: locked, read-only, gone or damaged"},
     507: {"model": Problem, "description": "The disk is full"},

@@ -10,16 +10,17 @@ from pydantic import BaseModel
 
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.core.assessment.assess import cautions_of
-from vivid_lattice.core.board.layout.device_kinds import GEAR
+from vivid_lattice.core.board.layout.device_kinds import GEAR, gear_title
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS, CheckGroup, RowField, View
 from vivid_lattice.core.checks.overload import assumed_start
 from vivid_lattice.core.document.board_build import GearKind
 from vivid_lattice.core.document.job import RESISTIVE_LOADS, LoadKind, Rcd
 from vivid_lattice.core.document.rooms import SPECIAL_ROOMS, ZONED_ROOMS
 from vivid_lattice.core.document.surge_and_relay import VoltageRelay
-from vivid_lattice.core.document.work_details import WORKS, Work
+from vivid_lattice.core.document.work_details import WORKS, Work, work_title
 from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.formulas.load_currents import supply_title
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import choices, rule_set, standard_ids
 from vivid_lattice.core.rules.differences import Differences, differences
@@ -95,8 +96,11 @@ class ColoursView(BaseModel):
     source: Source
 
 
-class WorkLine(NamedText):
-    """A kind of work, and the paper that goes with it; empty where the rules hold nothing of it."""
+class WorkLine(BaseModel):
+    """A kind of work, and the certificate that goes with it; empty where the standard has none."""
+
+    id: Work
+    title: Text
 
     certificate: str
     source: Source | None
@@ -107,7 +111,7 @@ class GearKindLine(BaseModel):
     circuit's device. ``motor_category``: what its motor rating is for; '' where it has none."""
 
     id: GearKind
-    title: str
+    title: Text
     upstream: bool
     rating_a: float
     coil_breaker_a: float | None
@@ -209,7 +213,7 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
         gear_kinds=[
             GearKindLine(
                 id=kind,
-                title=gear.title,
+                title=gear_title(kind),
                 upstream=gear.upstream,
                 rating_a=gear.rating_a,
                 coil_breaker_a=gear.coil_breaker_a,
@@ -262,17 +266,17 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
             )
             for c in BOARD_CHECKS
         ],
-        works=[_work(rules, work, title) for work, title in WORKS.items()],
+        works=[_work(rules, work) for work in WORKS],
         tables=sorted([*rules.data.tables, *rules.data.rules]),
         cautions=list(cautions_of(rules)),
     )
 
 
-def _work(rules: RuleSet, work: Work, title: str) -> WorkLine:
+def _work(rules: RuleSet, work: Work) -> WorkLine:
     sourced_text = or_none(lambda: rules.papers.certificate(work))
     return WorkLine(
         id=work,
-        title=title,
+        title=work_title(work),
         certificate=sourced_text.text if sourced_text else "",
         source=sourced_text.source if sourced_text else None,
     )
@@ -294,7 +298,7 @@ def read_table(
             id=rule.id, title=rule.text, source=rule.source, checked="", units="", columns=[], rows=[], notes=""
         )
     if table_id not in data.tables:
-        raise BadTable(table_id, "is not packaged")
+        raise BadTable(table_id, "not included; “rules list” names the included ones")
     table = data.tables[table_id]
     return TableView(
         id=table.id,

@@ -14,16 +14,16 @@ from vivid_lattice.files import write_atomically
 
 def add_commands(commands: Any) -> None:
     """Puts ``lay-out`` and ``wiring`` beside the other commands."""
-    command = commands.add_parser("lay-out", aliases=["layout"], help="a board laid out in its enclosure")
+    command = commands.add_parser("lay-out", aliases=["layout"], help="lay out a board in its enclosure")
     command.add_argument("file", type=Path)
     command.add_argument("--board", required=True)
     command.add_argument("-o", "--output", type=Path, required=True)
     command.set_defaults(run=_lay_out)
 
-    command = commands.add_parser("wiring", help="the wiring list of a board that is laid out")
+    command = commands.add_parser("wiring", help="list the conductors of a board that has a layout")
     command.add_argument("file", type=Path)
     command.add_argument("--board", required=True)
-    command.add_argument("--csv", type=Path, help="written there; printed unless given")
+    command.add_argument("--csv", type=Path, help="write to this file instead of the screen")
     command.set_defaults(run=_wiring)
 
 
@@ -31,7 +31,7 @@ def _lay_out(args: argparse.Namespace) -> int:
     job, layout_result = lay_out(read_document(args.file.read_bytes()), args.board)
     write_atomically(args.output, to_text(job).encode("utf-8"))
     rest = (
-        "nothing is tidier"
+        "the best possible"
         if layout_result.proven
         else f"untidiness {layout_result.cost}, at least {layout_result.bound}"
     )

@@ -30,38 +30,42 @@ _DATABASE = Path("var/vivid-lattice.sqlite3")
 
 def add_commands(commands: Any) -> None:
     """Puts ``export``, ``import``, ``import-table``, ``backup`` and ``restore`` beside the other commands."""
-    command = commands.add_parser("export", help="a paper, a table, a drawing or the whole of a job")
-    command.add_argument("job", metavar="JOB", help="a job document, a ZIP of one, or with --database the id of a job")
-    command.add_argument("--as", dest="kind", required=True, metavar="KIND", help="'list' names them all")
-    command.add_argument("--board", help="of one board")
-    command.add_argument("--against", type=Path, help="the document to compare with, for 'comparison'")
-    command.add_argument("--database", type=Path, help="take the job from this database")
-    command.add_argument("--revision", type=int, help="with --database: this revision, not the open one")
-    command.add_argument("-o", "--output", type=Path, help="a file, or a folder to put it into by its own name")
+    command = commands.add_parser("export", help="write a document, a table, a drawing or the whole job")
+    command.add_argument("job", metavar="JOB", help="job file, ZIP with photos, or with --database a job id")
+    command.add_argument("--as", dest="kind", required=True, metavar="KIND", help="“list” shows all types")
+    command.add_argument("--board", help="board to use")
+    command.add_argument("--against", type=Path, help="job file to compare with, for “comparison”")
+    command.add_argument("--database", type=Path, help="read the job from this database")
+    command.add_argument("--revision", type=int, help="with --database: this revision instead of the current one")
+    command.add_argument("-o", "--output", type=Path, help="output file or folder")
     command.set_defaults(run=_export)
 
-    command = commands.add_parser("import", help="a job document, or a ZIP with its photos, into a database")
+    command = commands.add_parser("import", help="import a job file, or a ZIP with photos, into a database")
     command.add_argument("file", type=Path)
     command.add_argument("--database", type=Path, default=_DATABASE)
     command.set_defaults(run=_import)
 
-    command = commands.add_parser("import-table", help="circuits or prices from a CSV or XLSX file into a job document")
+    command = commands.add_parser(
+        "import-table", help="import circuits or prices from a CSV or XLSX file into a job file"
+    )
     command.add_argument("of", choices=("circuits", "prices"))
     command.add_argument("file", type=Path)
-    command.add_argument("--job", type=Path, required=True, help="the document they are added to")
-    command.add_argument("--map", action="append", default=[], metavar="FIELD=COLUMN", help="what a column is")
-    command.add_argument("-o", "--output", type=Path, help="written there; looked at only unless given")
+    command.add_argument("--job", type=Path, required=True, help="job file to add them to")
+    command.add_argument(
+        "--map", action="append", default=[], metavar="FIELD=COLUMN", help="assign a column to a field"
+    )
+    command.add_argument("-o", "--output", type=Path, help="write to this file (default: show the result only)")
     command.set_defaults(run=_import_table)
 
-    command = commands.add_parser("backup", help="a copy of the whole database, while it is in use")
+    command = commands.add_parser("backup", help="back up the whole database while it is in use")
     command.add_argument("output", type=Path)
     command.add_argument("--database", type=Path, default=_DATABASE)
     command.set_defaults(run=_backup)
 
-    command = commands.add_parser("restore", help="put a backup in the place of everything; what was there is kept")
+    command = commands.add_parser("restore", help="replace all data with a backup; the present data is backed up first")
     command.add_argument("file", type=Path)
     command.add_argument("--database", type=Path, default=_DATABASE)
-    command.add_argument("--yes", action="store_true", help="do it; without, the backup is only looked into")
+    command.add_argument("--yes", action="store_true", help="confirm; without it the backup is only inspected")
     command.set_defaults(run=_restore)
 
 
@@ -85,9 +89,9 @@ def _export(args: argparse.Namespace) -> int:
 
     data = _data(args, progress)
     try:
-        made = export(data, args.kind, args.board)
+        made = export(data, args.kind, args.board, args.lang or "")
     except (KeyboardInterrupt, Stopped):
-        print("\nstopped; nothing was written", file=sys.stderr)
+        print("cancelled; nothing was written", file=sys.stderr)
         return 130
     if shown:
         print(file=sys.stderr)
@@ -145,7 +149,7 @@ def _import(args: argparse.Namespace) -> int:
     bundle = _from_file(args.file)
     prepare(args.database)
     with closing(connect(args.database)) as conn:
-        made = create_from(conn, bundle, "read from a file", "this machine")
+        made = create_from(conn, bundle, "imported from a file", "this machine")
     print(f"{made.job_id}  {made.job.job.title}, {len(bundle.photos)} photos")
     return 0
 
@@ -206,7 +210,7 @@ def _restore(args: argparse.Namespace) -> int:
         f"{args.file}: {content.jobs} jobs, {content.revisions} revisions, {content.photos} photos, last saved {content.saved_at}"
     )
     if not args.yes:
-        print("Looked at only. Say --yes to put it in the place of everything; what is there now is kept.")
+        print("Inspected only. Add --yes to replace all data with it; the present data is backed up first.")
         return 0
     prepare(args.database)
     # Half a restore would be worse than none: what is begun is ended.
@@ -215,14 +219,14 @@ def _restore(args: argparse.Namespace) -> int:
         done = restore(args.database, args.file)
     finally:
         signal.signal(signal.SIGINT, former_handler)
-    print(f"restored; what was there before: {done.kept_before}")
+    print(f"restored; previous data backed up in {done.kept_before}")
     return 0
 
 
 def _not_now(_signal: int, _frame: FrameType | None) -> None:
-    print("restoring; it ends in a moment", file=sys.stderr)
+    print("restore in progress; it finishes in a moment", file=sys.stderr)
 
 
 def _must_be_there(database: Path) -> None:
     if not database.is_file():
-        raise FileNotFoundError(f"{database}: no such database; name it with --database")
+        raise FileNotFoundError(f"{database}: database not found; name it with --database")

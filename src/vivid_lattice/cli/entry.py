@@ -120,8 +120,8 @@ def _print_circuit(circuit: Circuit) -> None:
     )
     section = circuit.run[0]
     run = f"{section.length_m:g} m, method {section.method}" if section.length_m else f"method {section.method}"
-    cable = "cable to be chosen" if is_auto(circuit.cable) else f"{circuit.cable.area_mm2:g} mm² {circuit.cable.type}"
-    device = "device to be chosen" if is_auto(circuit.device) else device_text(circuit.device)
+    cable = "cable to be designed" if is_auto(circuit.cable) else f"{circuit.cable.area_mm2:g} mm² {circuit.cable.type}"
+    device = "device to be designed" if is_auto(circuit.device) else device_text(circuit.device)
     print(f"{circuit.id} {circuit.name}: {circuit.kind}; {loads or 'no load'}; {run}; {cable}; {device}")
 
 

@@ -24,6 +24,8 @@ from vivid_lattice.core.document.job import Job, names_of
 from vivid_lattice.core.errors import BadDocument, BadTable, NeedsInput, OutOfRange, UnknownRuleSet
 from vivid_lattice.core.findings.assessment import Assessment
 from vivid_lattice.core.job_file import read_document, to_text
+from vivid_lattice.core.messages import speaking
+from vivid_lattice.core.messages.catalogue import languages
 from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.core.rules.reference_only import reference_only
 from vivid_lattice.demo import DEMOS, demo_job, demo_text
@@ -47,6 +49,11 @@ _MARKS = {
 def main(argv: Sequence[str] | None = None) -> int:
     """Run a command; the exit code is 0 where all is well, 1 where something fails, 2 where the input cannot be used."""
     args = parser().parse_args(argv)
+    with speaking(args.lang or "en"):
+        return _run(args)
+
+
+def _run(args: argparse.Namespace) -> int:
     try:
         code: int = args.run(args)
     except BadDocument as bad:
@@ -62,18 +69,23 @@ def main(argv: Sequence[str] | None = None) -> int:
 def parser() -> argparse.ArgumentParser:
     """Every command with its options."""
     parser = argparse.ArgumentParser(
-        prog="vivid-lattice", description="Designs consumer units and explains every figure."
+        prog="vivid-lattice", description="Designs consumer units and explains every value."
+    )
+    parser.add_argument(
+        "--lang",
+        choices=[name for name in languages() if "-" not in name],
+        help="language of what is printed and of documents (default: English; documents: the job's own setting)",
     )
     commands = parser.add_subparsers(required=True, metavar="command")
 
-    command = commands.add_parser("assess", help="check a job document")
+    command = commands.add_parser("assess", help="check a job file")
     command.add_argument("file", type=Path)
     command.add_argument(
-        "--json", action="store_true", help="the whole assessment as JSON, workings and remedies included"
+        "--json", action="store_true", help="print the whole result as JSON, with calculations and fixes"
     )
     command.set_defaults(run=_assess)
 
-    command = commands.add_parser("design", help="fill in every device and cable left as 'auto'")
+    command = commands.add_parser("design", help="choose every device and cable left as “auto”")
     command.add_argument("file", type=Path)
     command.add_argument("-o", "--output", type=Path, required=True)
     command.set_defaults(run=_design)
@@ -83,36 +95,36 @@ def parser() -> argparse.ArgumentParser:
     board.add_commands(commands)
     documents.add_commands(commands)
 
-    command = commands.add_parser("check-batch", help="check every job document below a folder, over all cores")
+    command = commands.add_parser("check-batch", help="check every job file in a folder, using all cores")
     command.add_argument("folder", type=Path)
     command.add_argument("--csv", type=Path, help="a line a document")
-    command.add_argument("--workers", type=int, help="processes; as many as there are cores unless given")
-    command.add_argument("--scheduler", metavar="ADDRESS", help="a running dask scheduler to hand the documents to")
+    command.add_argument("--workers", type=int, help="number of processes (default: number of cores)")
+    command.add_argument("--scheduler", metavar="ADDRESS", help="address of a running dask scheduler")
     command.set_defaults(run=_check_batch)
 
-    command = commands.add_parser("demo", help="the demo jobs")
+    command = commands.add_parser("demo", help="list or write the demo jobs")
     group = command.add_mutually_exclusive_group(required=True)
-    group.add_argument("--list", action="store_true", help="their names")
-    group.add_argument("--write", type=Path, metavar="DIR", help="their documents as files")
+    group.add_argument("--list", action="store_true", help="list their names")
+    group.add_argument("--write", type=Path, metavar="DIR", help="write their job files")
     command.set_defaults(run=_demo)
 
-    commands.add_parser("schema", help="the JSON Schema of the job document").set_defaults(run=_schema)
-    commands.add_parser("openapi", help="the OpenAPI document of the server").set_defaults(run=_openapi)
+    commands.add_parser("schema", help="print the JSON Schema of the job file").set_defaults(run=_schema)
+    commands.add_parser("openapi", help="print the OpenAPI document of the server").set_defaults(run=_openapi)
 
-    command = commands.add_parser("rules", help="the tables in use, with publication and provenance")
+    command = commands.add_parser("rules", help="show the tables in use, with publication and source")
     what = command.add_subparsers(required=True, metavar="list|show")
-    listed = what.add_parser("list", aliases=["LIST"], help="ids of all tables and rules")
+    listed = what.add_parser("list", aliases=["LIST"], help="list the ids of all tables and rules")
     listed.set_defaults(run=_rules_list)
     what.add_parser("differences", help="all standards side by side").set_defaults(run=_rules_differences)
-    job_command = what.add_parser("show", aliases=["SHOW"], help="one table or rule")
+    job_command = what.add_parser("show", aliases=["SHOW"], help="show one table or rule")
     job_command.add_argument("id")
     job_command.set_defaults(run=_rules_show)
 
-    command = commands.add_parser("serve", help="the application in the browser")
+    command = commands.add_parser("serve", help="start the application for the browser")
     command.add_argument("--host", default="127.0.0.1")
     command.add_argument("--port", type=int, default=8765)
     command.add_argument("--database", type=Path, default=Path("var/vivid-lattice.sqlite3"))
-    command.add_argument("--with-demo", action="store_true", help="put the demo jobs into a database that has none")
+    command.add_argument("--with-demo", action="store_true", help="add the demo jobs to a database without any")
     command.set_defaults(run=_serve)
     return parser
 
@@ -153,7 +165,7 @@ def _design(args: argparse.Namespace) -> int:
     for decision in done.decisions:
         print(f"{decision.circuit} {decision.what}: {decision.sentence}")
         for runner in decision.runners:
-            print(f"    not taken: {runner.what} {runner.reason}")
+            print(f"    rejected: {runner.what}: {runner.reason}")
     return 0 if all(decision.passes for decision in done.decisions) else 1
 
 
@@ -161,11 +173,11 @@ def _check_batch(args: argparse.Namespace) -> int:
     from vivid_lattice.batch import check_all, documents_in, summary, write_csv
 
     if not args.folder.is_dir():
-        print(f"{args.folder}: no such folder", file=sys.stderr)
+        print(f"{args.folder}: folder not found", file=sys.stderr)
         return 2
     paths = documents_in(args.folder)
     if not paths:
-        print(f"{args.folder}: no .json document in it", file=sys.stderr)
+        print(f"{args.folder}: no .json file found", file=sys.stderr)
         return 2
     shown = _show_progress if sys.stderr.isatty() else None
     if args.scheduler is None:
@@ -251,7 +263,7 @@ def _rules_show(args: argparse.Namespace) -> int:
         if args.id in data.tables:
             table = data.tables[args.id]
             print(
-                f"{table.id}: {table.title}\n{_source_text(table.source)}\nunits: {table.units}\nchecked: {table.checked}"
+                f"{table.id}: {table.title} {_source_text(table.source)} units: {table.units} checked: {table.checked}"
             )
             print("\t".join(table.columns))
             for row in table.rows:
@@ -259,7 +271,7 @@ def _rules_show(args: argparse.Namespace) -> int:
             print(table.notes)
             _say_reference_only(args.id)
             return 0
-    raise BadTable(args.id, "is not packaged; 'rules list' names those that are")
+    raise BadTable(args.id, "not included. “rules list” shows the available ids.")
 
 
 def _say_reference_only(rule_id: str) -> None:
@@ -281,19 +293,18 @@ def _serve(args: argparse.Namespace) -> int:
     token = os.environ.get(TOKEN_VARIABLE) or None
     if token is None and not _is_loopback(args.host):
         print(
-            f"Refused: {args.host} can be reached from elsewhere. Set {TOKEN_VARIABLE} to an access token first, "
-            "or listen on 127.0.0.1.",
+            f"Refused: {args.host} can be reached from other machines. Set {TOKEN_VARIABLE} to an access token first, or use 127.0.0.1.",
             file=sys.stderr,
         )
         return 2
     try:
         free = _is_free(args.host, args.port)
     except socket.gaierror:
-        print(f"'{args.host}' is no address of this machine.", file=sys.stderr)
+        print(f"“{args.host}” is not an address of this machine.", file=sys.stderr)
         return 2
     if not free:
         print(
-            f"Port {args.port} on {args.host} is taken. Stop what listens there, or choose another with --port.",
+            f"Port {args.port} on {args.host} is in use. Stop the other program, or choose another port with --port.",
             file=sys.stderr,
         )
         return 2
@@ -306,7 +317,7 @@ def _serve(args: argparse.Namespace) -> int:
         load_demos(args.database)
     query = "/?token=…" if token else ""
     if not (WEB_DIST / "index.html").is_file():
-        print("The front end is not built: run 'make web'.", file=sys.stderr)
+        print("The web front end is not built. Run “make web”.", file=sys.stderr)
     print(
         f"Vivid Lattice: http://{args.host}:{args.port}{query}   (Ctrl+C stops it; jobs are kept in {args.database})",
         flush=True,

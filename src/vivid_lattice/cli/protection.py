@@ -20,7 +20,9 @@ from vivid_lattice.core.selectivity.matrix import Matrix, matrix
 
 def add_commands(commands: Any) -> None:
     """Puts ``matrix``, ``fault`` and ``plan-rcds`` beside the other commands."""
-    command = commands.add_parser("matrix", aliases=["selectivity"], help="every pair of overcurrent devices in series")
+    command = commands.add_parser(
+        "matrix", aliases=["selectivity"], help="show the selectivity of every pair of overcurrent devices in series"
+    )
     command.add_argument("file", type=Path)
     command.add_argument("--json", action="store_true")
     command.set_defaults(run=_matrix)
@@ -39,7 +41,7 @@ def add_commands(commands: Any) -> None:
     command.add_argument("file", type=Path)
     command.add_argument("--board", required=True)
     command.add_argument("--architecture", choices=list(SHAPES), help="one of them; all by default")
-    command.add_argument("-o", "--output", type=Path, help="the job with the one architecture in place")
+    command.add_argument("-o", "--output", type=Path, help="write the job file with this arrangement")
     command.set_defaults(run=_plan)
 
 

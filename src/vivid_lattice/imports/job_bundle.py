@@ -67,17 +67,17 @@ def read_bundle(raw: bytes) -> Bundle:
     Raises  Refused where the ZIP cannot be used; BadDocument where the job in it cannot
     """
     if not raw:
-        raise ImportRefused("The file is empty; choose it again.")
+        raise ImportRefused("The file is empty. Choose it again.")
     if not raw.startswith(b"PK"):
         raise ImportRefused(
-            "That is no ZIP file. A job document (JSON) is read by the same button; a table is imported in its job."
+            "Not a ZIP file. Import a job file (JSON) with the same button; import a table inside its job."
         )
     if len(raw) > MAX_BYTES:
         raise ImportRefused(f"The file is over {MAX_BYTES // 1024 // 1024} MB.")
     with opened(raw, most_bytes=MAX_BYTES, most_files=2 * MAX_OF_A_JOB + 10) as archive:
         names = set(archive.namelist())
         if DOCUMENT not in names:
-            raise ImportRefused(f"The ZIP has no '{DOCUMENT}': it is not a job of this program.")
+            raise ImportRefused(f"The ZIP has no “{DOCUMENT}”, so it is not a job from this program.")
         job = read_document(unpacked(archive, DOCUMENT, MAX_DOCUMENT_BYTES))
         manifest = _read_manifest(unpacked(archive, MANIFEST, MAX_DOCUMENT_BYTES))
         photos = []
@@ -106,14 +106,14 @@ def _read_manifest(raw: bytes) -> _Manifest:
         data: Any = json.loads(raw.decode("utf-8"))
         if isinstance(data, dict) and data.get("format") != BUNDLE:
             raise ImportRefused(
-                f"'{MANIFEST}' is of the form '{str(data.get('format'))[:40]}'; this program reads '{BUNDLE}'."
+                f"“{MANIFEST}” has the format “{str(data.get('format'))[:40]}”; this program reads “{BUNDLE}”."
             )
         return _Manifest.model_validate(data)
     except ValidationError as why:
         first = problems_of(why.errors())[0]
-        raise ImportRefused(f"'{MANIFEST}' is damaged: {first.path}: {first.message}.") from None
+        raise ImportRefused(f"“{MANIFEST}” is damaged: {first.path}: {first.message}.") from None
     except (UnicodeDecodeError, json.JSONDecodeError, RecursionError):
-        raise ImportRefused(f"'{MANIFEST}' is damaged: it is not JSON.") from None
+        raise ImportRefused(f"“{MANIFEST}” is damaged: not valid JSON.") from None
 
 
 def _picture(number: int, image: bytes, small: bytes) -> Picture:

@@ -17,7 +17,7 @@ from vivid_lattice.safe_text import unmarked
 
 MAX_BYTES = 4 * 1024 * 1024
 MAX_ROWS, MAX_COLUMNS, MAX_CELL = 2000, 60, 2000
-_TOO_MANY_ROWS = f"The table has more than {MAX_ROWS} rows; leave the ones out that are not wanted."
+_TOO_MANY_ROWS = f"The table has more than {MAX_ROWS} rows. Remove the rows you do not need."
 #: What an XLSX file may come to when it is unpacked.
 _MAX_UNPACKED = 60 * 1024 * 1024
 
@@ -25,9 +25,9 @@ _MAGIC: tuple[tuple[bytes, str], ...] = (
     (b"%PDF", "a PDF"),
     (b"\x89PNG", "a picture"),
     (b"\xff\xd8\xff", "a picture"),
-    (b"\xd0\xcf\x11\xe0", "an old or a locked spreadsheet (.xls)"),
+    (b"\xd0\xcf\x11\xe0", "an old or protected spreadsheet (.xls)"),
     (b"SQLite format 3", "a database"),
-    (b"\x1f\x8b", "a packed file"),
+    (b"\x1f\x8b", "a compressed file"),
     (b"{\\rtf", "a text document"),
 )
 
@@ -47,14 +47,14 @@ def read_table(raw: bytes) -> ReadTable:
     Raises  Refused where it is none, damaged, empty or too large
     """
     if not raw.strip():
-        raise ImportRefused("The file is empty; choose the one that holds the table.")
+        raise ImportRefused("The file is empty. Choose the file with the table.")
     if len(raw) > MAX_BYTES:
         raise ImportRefused(
-            f"The file is over {MAX_BYTES // 1024 // 1024} MB; a table of circuits or prices is far smaller."
+            f"The file is over {MAX_BYTES // 1024 // 1024} MB. A table of circuits or prices is much smaller; choose another file."
         )
     for magic, what in _MAGIC:
         if raw.startswith(magic):
-            raise ImportRefused(f"That is {what}, not a table; save it as XLSX or CSV.")
+            raise ImportRefused(f"This is {what}, not a table. Save it as XLSX or CSV.")
     rows = _xlsx(raw) if raw.startswith(b"PK") else _csv(_text(raw))
     return as_table(rows)
 
@@ -62,7 +62,7 @@ def read_table(raw: bytes) -> ReadTable:
 def read_pasted(text: str) -> ReadTable:
     """A table as a spreadsheet puts it on the clipboard. Raises Refused."""
     if not text.strip():
-        raise ImportRefused("Nothing was pasted.")
+        raise ImportRefused("Nothing was pasted. Copy some rows first.")
     return as_table(_checked(csv.reader(io.StringIO(text, newline=""), delimiter="\t" if "\t" in text else ",")))
 
 
@@ -70,15 +70,15 @@ def as_table(rows: list[list[str]]) -> ReadTable:
     """Rows with a head. Raises Refused where there is no head, or nothing under it."""
     filled = [(at, sum(bool(cell) for cell in row)) for at, row in enumerate(rows)]
     if not any(count for _, count in filled):
-        raise ImportRefused("The table holds nothing but empty cells.")
+        raise ImportRefused("The table has only empty cells.")
     # A title of one cell often stands above the head.
     start = next((at for at, count in filled if count > 1), next(at for at, count in filled if count))
     heads, body = rows[start], rows[start + 1 :]
     if not any(any(row) for row in body):
-        raise ImportRefused("The table has a head, but no row under it.")
+        raise ImportRefused("The table has a heading row, but no rows below it.")
     if sum(bool(head) for head in heads) < 2 and max(len(row) for row in body) < 2:
         raise ImportRefused(
-            "The table has one column only; circuits and prices need two at least. Is it parted by commas, semicolons or tabs?"
+            "The table has only one column; at least two are needed. Use commas, semicolons or tabs between columns."
         )
     wide = max(len(row) for row in rows[start:])
     pad = [tuple(row) + ("",) * (wide - len(row)) for row in body]
@@ -90,9 +90,7 @@ def _text(raw: bytes) -> str:
         try:
             text = raw.decode("utf-16")
         except UnicodeDecodeError:
-            raise ImportRefused(
-                "The text is damaged: it begins as UTF-16 and does not go on so. Save it as UTF-8."
-            ) from None
+            raise ImportRefused("The text is damaged (broken UTF-16). Save it as UTF-8.") from None
     else:
         try:
             text = raw.decode("utf-8-sig")
@@ -100,16 +98,14 @@ def _text(raw: bytes) -> str:
             # What spreadsheets of the west write where they do not write UTF-8.
             text = raw.decode("cp1252", errors="replace")
             if "\ufffd" in text:
-                raise ImportRefused(
-                    "That is no text that can be read; save the table as CSV in UTF-8, or as XLSX."
-                ) from None
+                raise ImportRefused("Not a readable text. Save the table as CSV (UTF-8) or XLSX.") from None
     if "\0" in text:
-        raise ImportRefused("The file holds bytes that no text holds; save the table as CSV in UTF-8, or as XLSX.")
+        raise ImportRefused("The file contains bytes that are not text. Save the table as CSV (UTF-8) or XLSX.")
     head = text.lstrip()[:200].lower()
     if head.startswith(("<!doctype", "<html", "<?xml", "<table", "<svg")):
-        raise ImportRefused("That is a web page or XML, not a table; save it as XLSX or CSV.")
+        raise ImportRefused("This is a web page or XML, not a table. Save it as XLSX or CSV.")
     if head.startswith("{"):
-        raise ImportRefused("That is a JSON document, not a table. A job document is opened under Jobs.")
+        raise ImportRefused("This is a JSON file, not a table. Import a job file under Jobs.")
     return text
 
 
@@ -120,7 +116,7 @@ def _csv(text: str) -> list[list[str]]:
         return _checked(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True))
     except csv.Error as why:
         raise ImportRefused(
-            f"The CSV is damaged ({why}): a quotation mark is not closed, or a cell is endless."
+            f"The CSV is damaged ({why}): a quotation mark is not closed, or a cell is too long."
         ) from None
 
 
@@ -131,7 +127,7 @@ def _xlsx(raw: bytes) -> list[list[str]]:
     try:
         book = load_workbook(io.BytesIO(slim), read_only=True, data_only=True, keep_links=False)
     except Exception:  # whatever a damaged part makes the library raise
-        raise ImportRefused("The spreadsheet is damaged and cannot be opened; save it anew, or as CSV.") from None
+        raise ImportRefused("The spreadsheet is damaged and cannot be opened. Save it again, or as CSV.") from None
     try:
         for sheet in book.worksheets:
             # Past the last column that is read nothing is made; one more tells that there is something.
@@ -142,10 +138,10 @@ def _xlsx(raw: bytes) -> list[list[str]]:
     except ImportRefused:
         raise
     except Exception:
-        raise ImportRefused("A sheet of the spreadsheet is damaged; save it anew, or as CSV.") from None
+        raise ImportRefused("A sheet of the spreadsheet is damaged. Save it again, or as CSV.") from None
     finally:
         book.close()
-    raise ImportRefused("The spreadsheet holds no sheet with anything in it.")
+    raise ImportRefused("The spreadsheet has no sheet with content.")
 
 
 #: A cell or a row that has a format and nothing in it. A sheet that is formatted to its last column has millions of them.
@@ -167,7 +163,7 @@ def _without_empty_cells(raw: bytes) -> bytes:
         zipfile.ZipFile(slim, "w", zipfile.ZIP_STORED) as target,
     ):
         if "xl/workbook.xml" not in archive.namelist():
-            raise ImportRefused("That is a ZIP file, but no spreadsheet. A job with its photos is opened under Jobs.")
+            raise ImportRefused("This is a ZIP file, not a spreadsheet. Import a job with photos under Jobs.")
         for name in archive.namelist():
             content = unpacked(archive, name, _MAX_UNPACKED)
             if name.startswith("xl/worksheets/") and name.endswith(".xml"):
@@ -209,9 +205,7 @@ def _checked(rows: Iterable[Sequence[str]]) -> list[list[str]]:
             raise ImportRefused(_TOO_MANY_ROWS)
         cells = [unmarked(" ".join(cell.split())) for cell in row[:filled]]
         if any(len(cell) > MAX_CELL for cell in cells):
-            raise ImportRefused(
-                f"A cell of row {number} has more than {MAX_CELL} letters; that is no table of circuits."
-            )
+            raise ImportRefused(f"A cell in row {number} has more than {MAX_CELL} characters. Shorten it.")
         if number <= MAX_ROWS:
             cleaned.append(cells)
     while cleaned and not any(cleaned[-1]):

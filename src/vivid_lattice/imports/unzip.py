@@ -19,25 +19,25 @@ def opened(raw: bytes, *, most_bytes: int, most_files: int) -> Iterator[zipfile.
     try:
         archive = zipfile.ZipFile(io.BytesIO(raw))
     except (zipfile.BadZipFile, ValueError, OSError):
-        raise ImportRefused("The ZIP file is damaged or cut off; copy it again from where it came.") from None
+        raise ImportRefused("The ZIP file is damaged or incomplete. Copy it again.") from None
     with archive:
         entries = archive.infolist()
         if len(entries) > most_files:
             raise ImportRefused(f"The ZIP holds {len(entries)} files; {most_files} are the most that are read.")
         names = [entry.filename for entry in entries]
         if len(set(names)) < len(names):
-            raise ImportRefused("The ZIP holds two files of the same name, so that it cannot be told which is meant.")
+            raise ImportRefused("The ZIP has two files with the same name. Remove one of them.")
         for packed in entries:
             if (
                 packed.filename.startswith(("/", "\\"))
                 or ".." in packed.filename.replace("\\", "/").split("/")
                 or ":" in packed.filename
             ):
-                raise ImportRefused("The ZIP holds a file whose name leads out of it; it was not made by this program.")
+                raise ImportRefused("The ZIP has a file with an unsafe path. It was not made by this program.")
             if packed.flag_bits & 0x1:
-                raise ImportRefused("The ZIP is locked with a password; unlock it first.")
+                raise ImportRefused("The ZIP is password-protected. Unlock it first.")
         if sum(entry.file_size for entry in entries) > most_bytes:
-            raise ImportRefused(f"Unpacked, the ZIP would come to more than {most_bytes // 1024 // 1024} MB.")
+            raise ImportRefused(f"The ZIP would unpack to more than {most_bytes // 1024 // 1024} MB.")
         yield archive
 
 
@@ -49,9 +49,9 @@ def unpacked(archive: zipfile.ZipFile, name: str, most_bytes: int) -> bytes:
             while chunk := file.read(_CHUNK):
                 content += chunk
                 if len(content) > most_bytes:
-                    raise ImportRefused(f"'{name}' in the ZIP is larger than the ZIP says, or than is read.")
+                    raise ImportRefused(f"“{name}” in the ZIP is larger than stated, or too large.")
     except KeyError:
-        raise ImportRefused(f"The ZIP has no '{name}'.") from None
+        raise ImportRefused(f"The ZIP has no “{name}”.") from None
     except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError, OSError):
-        raise ImportRefused(f"'{name}' in the ZIP is damaged; copy the file again from where it came.") from None
+        raise ImportRefused(f"“{name}” in the ZIP is damaged. Copy the file again.") from None
     return bytes(content)

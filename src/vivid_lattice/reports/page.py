@@ -8,7 +8,7 @@ from importlib.resources import files
 
 from vivid_lattice.core.checks import CHECKS
 from vivid_lattice.core.document.job import Circuit
-from vivid_lattice.core.document.work_details import WORKS
+from vivid_lattice.core.document.work_details import work_title
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.reports import style
@@ -38,9 +38,9 @@ def _page(data: ReportData) -> Iterator[str]:
     yield "<main>"
     work = data.job.work_details.kind
     facts = [
-        ("Client", info.client or "not said"),
+        ("Client", info.client or "not stated"),
         ("Rules", f"{data.network.rules.title}, {data.network.rules.edition}"),
-        ("Work", WORKS[work] if work else "not said"),
+        ("Work", str(work_title(work)) if work else "not stated"),
         ("Findings", ", ".join(f"{count} {style.WORDS[verdict]}" for verdict, count in data.assessment.counts.items())),  # type: ignore[index]
     ]
     yield "<dl>" + "".join(f"<dt>{_e(name)}</dt><dd>{_e(value)}</dd>" for name, value in facts) + "</dl>"

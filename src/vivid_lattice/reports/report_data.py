@@ -16,6 +16,7 @@ from vivid_lattice.core.findings.assessment import Assessment, CircuitFigures
 from vivid_lattice.core.findings.finding import Finding, SubjectKind
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.material.material import Material, material
+from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.expected_readings import ExpectedReadings, expected
@@ -48,6 +49,10 @@ class ReportData:
     against: Job | None = None
     against_title: str = ""
     progress: Progress = field(default=unwatched, compare=False)
+
+    def say(self, id_: str, **params: Param) -> str:
+        """A text of the catalogue in the words of the job's standard and the language of its documents."""
+        return str(self.network.message(id_, **params))
 
     @cached_property
     def network(self) -> Installation:
@@ -117,8 +122,9 @@ class ReportData:
     def revision_text(self) -> str:
         """Which state of the job a paper shows."""
         if self.revision is None:
-            return "from a file, not kept as a revision"
-        return f"revision {self.revision}, saved {self.saved_at[:16].replace('T', ' ')} UTC"
+            return self.say("documents.page.no_revision")
+        saved = self.saved_at[:16].replace("T", " ")
+        return self.say("documents.page.revision", n=self.revision, time=saved)
 
 
 def device_short(circuit: Circuit) -> str:

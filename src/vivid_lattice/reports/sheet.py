@@ -28,11 +28,6 @@ from vivid_lattice.reports.fonts import BOLD, REGULAR, printable, register, widt
 from vivid_lattice.reports.grid import Column, Grid, GridCell, Row
 from vivid_lattice.reports.report_data import ReportData
 
-#: On every page; all cautions of a job stand in full in its report.
-CAUTION = (
-    "Work dead: isolate, lock off, prove. Tables written down from memory: a licensed electrician confirms them against "
-    "the current edition, decides, tests and signs."
-)
 _HEAD, _FOOT = 13 * mm, 15 * mm
 # Pages as bytes, not spelt out in letters for the mail of thirty years ago: a fifth smaller, and sooner ready.
 rl_config.useA85 = 0
@@ -251,7 +246,7 @@ def paper(data: ReportData, title: str, story: Sequence[Flowable], *, wide: bool
     def canvas(*args: Any, **kwargs: Any) -> _Numbered:
         return _Numbered(*args, data=data, title=title, pages=pages, **kwargs)
 
-    document.build(list(_with_room(story)) or [Text("The job has no board yet.")], canvasmaker=canvas)
+    document.build(list(_with_room(story)) or [Text(data.say("documents.page.empty"))], canvasmaker=canvas)
     return PdfDocument(out.getvalue(), pages.count)
 
 
@@ -319,13 +314,15 @@ class _Numbered(Canvas):
         self.line(left, 12.5 * mm, right, 12.5 * mm)
         self.setFillColor(style.SOFT)
         self.setFont(REGULAR, style.SMALL_PT - 0.6)
-        self.drawString(left, 9.4 * mm, CAUTION)
+        # On every page; all cautions of a job are in full in its report.
+        self.drawString(left, 9.4 * mm, printable(self._data.say("documents.page.caution")))
         self.setFont(REGULAR, style.SMALL_PT)
-        text = f"{self._data.revision_text}; printed {self._data.made_at[:16].replace('T', ' ')} UTC"
+        printed = self._data.made_at[:16].replace("T", " ")
+        text = self._data.say("documents.page.printed", revision=self._data.revision_text, time=printed)
         self.drawString(left, 5.8 * mm, printable(text))
         self.setFillColor(style.INK)
         self.setFont(BOLD, style.SMALL_PT)
-        self.drawRightString(right, 5.8 * mm, f"page {number} of {count}")
+        self.drawRightString(right, 5.8 * mm, self._data.say("documents.page.number", n=number, total=count))
 
 
 def _cut(text: str, font: str, size: float, room: float) -> str:

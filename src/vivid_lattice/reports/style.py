@@ -29,8 +29,8 @@ WORDS: dict[Verdict, str] = {
     "tight": "tight",
     "fail": "fails",
     "advice": "advice",
-    "missing": "input missing",
-    "not-applicable": "does not apply",
+    "missing": "needs input",
+    "not-applicable": "not applicable",
 }
 
 MARGIN: Final = 15 * mm

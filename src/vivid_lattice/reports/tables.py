@@ -11,7 +11,7 @@ from vivid_lattice.core.board.wiring.wiring_list import step_title
 from vivid_lattice.core.checks import CHECKS
 from vivid_lattice.core.document.job import Cable, Circuit, Device
 from vivid_lattice.core.entry.tables.columns import FIELDS
-from vivid_lattice.core.material.material import GROUPS
+from vivid_lattice.core.material.material import group_title
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.reports.report_data import ReportData
@@ -58,7 +58,7 @@ def table(data: ReportData, name: str) -> ReportTable:
 def circuits(data: ReportData) -> ReportTable:
     """Circuits with what was entered, in columns that are read back by the import, then what was found."""
     entered = [field.title for field in _WRITTEN]
-    figures = ("Design current, A", "R1+R2 at 20 °C, Ω", "Zs at 20 °C, Ω", "Zs warm, Ω")
+    figures = ("Design current [A]", "R1+R2 at 20 °C, Ω", "Zs at 20 °C, Ω", "Zs warm [Ω]")
     heads = (*entered, *figures, *(str(check.title(data.network.rules.words)) for check in CHECKS))
     return ReportTable(id="circuits", title=TABLE_TITLES["circuits"], heads=heads, rows=tuple(_circuit_rows(data)))
 
@@ -126,7 +126,7 @@ def findings(data: ReportData) -> ReportTable:
         "In words",
         "Missing",
         "Rule",
-        "Held from",
+        "Source",
     )
     rows = tuple(
         (
@@ -156,11 +156,11 @@ WIRING_HEADS = (
     "Conductor",
     "Colour",
     "Size",
-    "Length, mm",
+    "Length [mm]",
     "End",
-    "Strip, mm",
-    "Torque from",
-    "Torque to",
+    "Strip [mm]",
+    "Torque min. [N·m]",
+    "Torque max. [N·m]",
 )
 
 
@@ -197,14 +197,14 @@ def material(data: ReportData) -> ReportTable:
     """What to buy, with the sum of what has a price."""
     rows = tuple(
         (
-            GROUPS[line.group],
-            line.what,
+            str(group_title(line.group, data.network.rules.words)),
+            str(line.what),
             line.quantity,
             line.unit,
             line.each,
             line.cost,
             "; ".join(f"{cut.label} {cut.length_m:g} m" for cut in line.cuts),
-            line.note or ("" if line.quantity is not None else "to be measured"),
+            str(line.note) or ("" if line.quantity is not None else "to be measured"),
         )
         for line in data.material.items
     )
@@ -230,7 +230,7 @@ def _csv_cell(cell: Cell) -> Cell:
 def _total_row(made: ReportTable) -> list[Cell]:
     assert made.total is not None
     row: list[Cell] = [None] * len(made.heads)
-    row[0], row[made.total] = "Sum of what has a price", round(made.sum, 2)
+    row[0], row[made.total] = "Total of priced lines", round(made.sum, 2)
     return row
 
 

@@ -107,7 +107,7 @@ def _before_restore(database: Path) -> Path:
 def _must_hold_together(conn: sqlite3.Connection) -> None:
     broken = conn.execute("pragma main.foreign_key_check").fetchone()
     if broken is not None:
-        raise DatabaseDamaged("that was sent", f"a line of '{broken[0]}' belongs to nothing")
+        raise DatabaseDamaged("that was sent", f"a row of “{broken[0]}” refers to nothing")
 
 
 def _reached(conn: sqlite3.Connection) -> dict[str, int]:
@@ -131,7 +131,7 @@ def _usable_copy(file: Path) -> Iterator[Path]:
     """A copy of the file, brought to the present schema, once all of it is in order: nothing of it has run before that."""
     with file.open("rb") as opened:
         if opened.read(len(_MAGIC)) != _MAGIC:
-            raise NotABackup("it is no database; choose the file that 'Back up' wrote")
+            raise NotABackup("not a database; choose a file made with “Download backup”")
     with tempfile.TemporaryDirectory() as folder:
         copy = Path(folder) / "copy.sqlite3"
         shutil.copyfile(file, copy)
@@ -150,7 +150,7 @@ def _must_be_ours(copy: Path) -> None:
     except sqlite3.DatabaseError as why:
         raise DatabaseDamaged("that was sent", str(why)) from why
     if version < 1 or not {"job", "revision"} <= tables:
-        raise NotABackup("it is a database, but of another program")
+        raise NotABackup("a database, but from another program")
 
 
 def _must_have_our_schema(copy: Path) -> None:
@@ -160,9 +160,7 @@ def _must_have_our_schema(copy: Path) -> None:
         prepare(fresh, packaged_migrations())
         with closing(connect(fresh, read_only=True)) as ours, closing(connect(copy, read_only=True)) as theirs:
             if _schema(ours) != _schema(theirs):
-                raise NotABackup(
-                    "its tables are not those of this program; it was changed by hand, or by something else"
-                )
+                raise NotABackup("its tables do not match this program; it was changed by hand or by another program")
             _must_hold_together(theirs)
 
 

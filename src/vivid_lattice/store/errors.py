@@ -35,7 +35,7 @@ class NoSuchJob(StoreError):
 
     def __init__(self, job_id: str):
         self.job_id = job_id
-        super().__init__(f"There is no job '{job_id}'.")
+        super().__init__(f"No job “{job_id}”.")
 
 
 class NoSuchRevision(StoreError):
@@ -43,7 +43,7 @@ class NoSuchRevision(StoreError):
 
     def __init__(self, job_id: str, number: int):
         self.job_id, self.number = job_id, number
-        super().__init__(f"Job '{job_id}' has no revision {number}.")
+        super().__init__(f"Job “{job_id}” has no revision {number}.")
 
 
 class NoSuchTrip(StoreError):
@@ -51,7 +51,7 @@ class NoSuchTrip(StoreError):
 
     def __init__(self, job_id: str, trip_id: int):
         self.job_id, self.trip_id = job_id, trip_id
-        super().__init__(f"The log of job '{job_id}' has no line {trip_id}.")
+        super().__init__(f"Job “{job_id}” has no log entry {trip_id}.")
 
 
 class NoSuchPhoto(StoreError):
@@ -59,7 +59,7 @@ class NoSuchPhoto(StoreError):
 
     def __init__(self, job_id: str, photo_id: str):
         self.job_id, self.photo_id = job_id, photo_id
-        super().__init__(f"Job '{job_id}' has no photo '{photo_id}'.")
+        super().__init__(f"Job “{job_id}” has no photo “{photo_id}”.")
 
 
 class TooManyPhotos(StoreError):
@@ -67,7 +67,7 @@ class TooManyPhotos(StoreError):
 
     def __init__(self, job_id: str, most: int):
         self.job_id, self.most = job_id, most
-        super().__init__(f"The job holds {most} photos already; throw one away first.")
+        super().__init__(f"This job already has {most} photos. Delete one first.")
 
 
 class StaleRevision(StoreError):
@@ -75,7 +75,9 @@ class StaleRevision(StoreError):
 
     def __init__(self, job_id: str, base: int, head: int):
         self.job_id, self.base, self.head = job_id, base, head
-        super().__init__(f"The job has moved on: the change was made from revision {base}, and {head} is open now.")
+        super().__init__(
+            f"This job was changed elsewhere: your change is based on revision {base}, but revision {head} is current."
+        )
 
 
 class NothingToUndo(StoreError):
@@ -91,7 +93,7 @@ class NotABackup(StoreError):
 
     def __init__(self, why: str):
         self.why = why
-        super().__init__(f"That file cannot be restored: {why}. Nothing was changed.")
+        super().__init__(f"This file cannot be restored: {why}. Nothing was changed.")
 
 
 class NewerDatabase(StoreError):
@@ -100,7 +102,7 @@ class NewerDatabase(StoreError):
     def __init__(self, path: str, version: int, known: int):
         self.path, self.version, self.known = path, version, known
         super().__init__(
-            f"The database {path} has schema {version}; this program knows {known}. Use the newer program; nothing was changed."
+            f"The database {path} has schema {version}; this program knows up to {known}. Use the newer program. Nothing was changed."
         )
 
 
@@ -162,7 +164,7 @@ class DatabaseDamaged(DatabaseUnavailable):
     def __init__(self, path: str, what: str):
         self.what = what
         super().__init__(
-            path, f"The database {path} is damaged ({what}). It was left as it is; restore a backup beside it."
+            path, f"The database {path} is damaged ({what}). It was not changed. Restore a backup next to it."
         )
 
 

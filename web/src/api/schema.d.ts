@@ -1670,7 +1670,13 @@ export interface components {
             before: components["schemas"]["BoardSummary"];
             after: components["schemas"]["BoardSummary"];
             /** Improvements */
-            improvements: string[];
+            improvements: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
         };
         /**
          * Block
@@ -2366,7 +2372,13 @@ export interface components {
          */
         CircuitSummary: {
             /** Device */
-            device: string;
+            device: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /**
              * Verdict
              * @enum {string}
@@ -3736,7 +3748,13 @@ export interface components {
              */
             id: "contactor" | "impulse-relay" | "time-switch" | "socket" | "isolator";
             /** Title */
-            title: string;
+            title: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Upstream */
             upstream: boolean;
             /** Rating A */
@@ -3933,6 +3951,7 @@ export interface components {
              *       "design_spd": true,
              *       "design_usual": true,
              *       "design_for": "size",
+             *       "language": "en",
              *       "design_drop_pct": 5
              *     }
              */
@@ -4053,9 +4072,21 @@ export interface components {
             /** Id */
             id: string;
             /** Title */
-            title: string;
+            title: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Text */
-            text: string;
+            text: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /**
              * Group
              * @enum {string}
@@ -4673,7 +4704,13 @@ export interface components {
             /** Way */
             way: number | null;
             /** Text */
-            text: string;
+            text: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /**
              * By
              * @enum {string}
@@ -5014,7 +5051,13 @@ export interface components {
             /** Name */
             name: string;
             /** Old */
-            old: string;
+            old: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Existing Rating A */
             existing_rating_a: number | null;
             /** Nearest Rating A */
@@ -5024,7 +5067,13 @@ export interface components {
             /** New A */
             new_a: number | null;
             /** Reason */
-            reason: string;
+            reason: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             source: components["schemas"]["Source"];
         };
         /**
@@ -5117,7 +5166,13 @@ export interface components {
             /** Name */
             name: string;
             /** Text */
-            text: string;
+            text: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /**
              * Problems
              * @default []
@@ -5127,7 +5182,13 @@ export interface components {
              * Assumed
              * @default []
              */
-            assumed: string[];
+            assumed: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
         };
         /**
          * ReadRows
@@ -5209,7 +5270,13 @@ export interface components {
          */
         RelayRun: {
             /** Title */
-            title: string;
+            title: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Samples */
             samples: components["schemas"]["Sample"][];
             /** Until S */
@@ -5629,6 +5696,13 @@ export interface components {
              * @enum {string}
              */
             design_for: "size" | "price";
+            /**
+             * Language
+             * @description Language of the job's documents.
+             * @default en
+             * @enum {string}
+             */
+            language: "en" | "de";
             /**
              * Design Drop Pct
              * @description Where a limit is recommended only, design enlarges a cable above this drop.
@@ -6080,7 +6154,13 @@ export interface components {
             /** Opens */
             opens: boolean;
             /** Reason */
-            reason: string;
+            reason: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
         };
         /**
          * TableAnswer
@@ -6216,7 +6296,13 @@ export interface components {
             /** Id */
             id: string;
             /** Title */
-            title: string;
+            title: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
         };
         /**
          * Transformer
@@ -6616,13 +6702,22 @@ export interface components {
         };
         /**
          * WorkLine
-         * @description A kind of work, and the paper that goes with it; empty where the rules hold nothing of it.
+         * @description A kind of work, and the certificate that goes with it; empty where the standard has none.
          */
         WorkLine: {
-            /** Id */
-            id: string;
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "new-installation" | "board-replaced" | "new-circuit" | "alteration" | "inspection";
             /** Title */
-            title: string;
+            title: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Certificate */
             certificate: string;
             source: components["schemas"]["Source"] | null;
@@ -6672,7 +6767,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6690,7 +6785,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6759,7 +6854,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6768,7 +6863,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6786,7 +6881,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6857,7 +6952,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6875,7 +6970,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6942,7 +7037,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6951,7 +7046,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6969,7 +7064,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7040,7 +7135,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7049,7 +7144,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7058,7 +7153,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The job has moved on */
+            /** @description The job was changed elsewhere */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -7076,7 +7171,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7147,7 +7242,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7156,7 +7251,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7165,7 +7260,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The job has moved on */
+            /** @description The job was changed elsewhere */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -7183,7 +7278,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7254,7 +7349,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7263,7 +7358,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7272,7 +7367,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The job has moved on */
+            /** @description The job was changed elsewhere */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -7290,7 +7385,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7359,7 +7454,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7368,7 +7463,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7386,7 +7481,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7453,7 +7548,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7462,7 +7557,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7480,7 +7575,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7548,7 +7643,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7557,7 +7652,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7575,7 +7670,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7642,7 +7737,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7651,7 +7746,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7669,7 +7764,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7740,7 +7835,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7749,7 +7844,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7767,7 +7862,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7833,7 +7928,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7842,7 +7937,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7860,7 +7955,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7927,7 +8022,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7936,7 +8031,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7954,7 +8049,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8023,7 +8118,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8032,7 +8127,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8050,7 +8145,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8117,7 +8212,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8126,7 +8221,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8144,7 +8239,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8219,7 +8314,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8228,7 +8323,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8237,7 +8332,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No room for a further photo */
+            /** @description No space for another photo */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -8255,7 +8350,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8325,7 +8420,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8334,7 +8429,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8352,7 +8447,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8418,7 +8513,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8427,7 +8522,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8445,7 +8540,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8510,7 +8605,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8528,7 +8623,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8599,7 +8694,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8608,7 +8703,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8626,7 +8721,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8693,7 +8788,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8702,7 +8797,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8720,7 +8815,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8788,7 +8883,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8797,7 +8892,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8815,7 +8910,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8888,7 +8983,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8906,7 +9001,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8977,7 +9072,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8986,7 +9081,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9004,7 +9099,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9075,7 +9170,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9084,7 +9179,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9102,7 +9197,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9167,7 +9262,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9185,7 +9280,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9255,7 +9350,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9273,7 +9368,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9343,7 +9438,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9361,7 +9456,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9430,7 +9525,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9448,7 +9543,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9517,7 +9612,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9535,7 +9630,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9604,7 +9699,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9622,7 +9717,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9691,7 +9786,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9709,7 +9804,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9778,7 +9873,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9796,7 +9891,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9865,7 +9960,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9883,7 +9978,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9952,7 +10047,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9970,7 +10065,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10039,7 +10134,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10057,7 +10152,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10126,7 +10221,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10144,7 +10239,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10213,7 +10308,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10231,7 +10326,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10300,7 +10395,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10318,7 +10413,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10387,7 +10482,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10396,7 +10491,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10414,7 +10509,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10483,7 +10578,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10501,7 +10596,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10570,7 +10665,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10588,7 +10683,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10655,7 +10750,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10664,7 +10759,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10682,7 +10777,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10751,7 +10846,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10769,7 +10864,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10834,7 +10929,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10852,7 +10947,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10921,7 +11016,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10939,7 +11034,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11004,7 +11099,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11022,7 +11117,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11091,7 +11186,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11109,7 +11204,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11176,7 +11271,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11185,7 +11280,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11203,7 +11298,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11272,7 +11367,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11290,7 +11385,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11359,7 +11454,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11377,7 +11472,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11446,7 +11541,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11464,7 +11559,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11533,7 +11628,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11551,7 +11646,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11620,7 +11715,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11638,7 +11733,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11703,7 +11798,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11721,7 +11816,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11790,7 +11885,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11808,7 +11903,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11877,7 +11972,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11895,7 +11990,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11964,7 +12059,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11982,7 +12077,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12051,7 +12146,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12069,7 +12164,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12138,7 +12233,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12156,7 +12251,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12221,7 +12316,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12239,7 +12334,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12308,7 +12403,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12326,7 +12421,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12395,7 +12490,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12413,7 +12508,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12482,7 +12577,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12500,7 +12595,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12569,7 +12664,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12587,7 +12682,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12652,7 +12747,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12670,7 +12765,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12735,7 +12830,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12753,7 +12848,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12820,7 +12915,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12829,7 +12924,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12847,7 +12942,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12915,7 +13010,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12924,7 +13019,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description No such thing */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12942,7 +13037,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -13007,7 +13102,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13025,7 +13120,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -13092,7 +13187,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A foreign host or origin */
+            /** @description Host or origin not permitted */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13110,7 +13205,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was sent cannot be used */
+            /** @description The data sent cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -13140,4 +13235,4 @@ export interface operations {
         };
     };
 }
-// sha256 bc21a6cf67d777eb55d5199a7678dea4ccee48dac8a0d1d062a6c94a07f38897
+// sha256 62caf4f11e083a7df744dea894bd925f1fb3d11a3a5bd4ed5097c96a73881c1b

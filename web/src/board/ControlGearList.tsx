@@ -1,6 +1,7 @@
 import type { Board, ControlGear } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { circuitById, freeId, withBoard } from "../job/jobModel";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
@@ -23,7 +24,7 @@ export function ControlGearList({ board }: { board: Board }) {
     if (!first || !traits) return;
     const gear: ControlGear = {
       id: freeId("k", board.control_gear),
-      name: traits.title,
+      name: say(traits.title),
       kind,
       rating_a: traits.rating_a,
       switches: [first.id],
@@ -118,7 +119,7 @@ export function ControlGearList({ board }: { board: Board }) {
       <div className="flex flex-wrap gap-1">
         {rules.gear_kinds.map((kind) => (
           <Button key={kind.id} disabled={!circuits.length} onClick={() => add(kind.id)}>
-            + {kind.title}
+            + {say(kind.title)}
           </Button>
         ))}
       </div>

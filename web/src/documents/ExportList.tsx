@@ -1,4 +1,5 @@
 import type { Board, ExportKind } from "../api/client";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
@@ -49,7 +50,7 @@ type Props = {
 export function ExportList({ kinds, boards, board, against, surveyed, busy, made, onLook, onSave }: Props) {
   const wantedOf = (kind: ExportKind): Wanted => ({
     kind: kind.id,
-    title: kind.title,
+    title: say(kind.title),
     board: OF_A_BOARD.has(kind.id) ? board || null : null,
     against: kind.needs === "other" ? against : undefined,
   });
@@ -77,7 +78,7 @@ export function ExportList({ kinds, boards, board, against, surveyed, busy, made
                 className="min-w-0 flex-1 truncate max-sm:whitespace-normal"
                 title={lack(kind) ?? kind.text}
               >
-                <b className="text-[13px] font-medium">{kind.title}</b>{" "}
+                <b className="text-[13px] font-medium">{say(kind.title)}</b>{" "}
                 <span className="text-[12px] text-soft">{lack(kind) ?? kind.text}</span>
               </span>
               {kind.needs === "board" ? (
@@ -85,8 +86,8 @@ export function ExportList({ kinds, boards, board, against, surveyed, busy, made
                   <Button
                     key={id}
                     disabled={Boolean(busy)}
-                    aria-label={t("web.documents.save_board", { title: kind.title, name })}
-                    onClick={() => onSave({ kind: kind.id, title: kind.title, board: id })}
+                    aria-label={t("web.documents.save_board", { title: say(kind.title), name })}
+                    onClick={() => onSave({ kind: kind.id, title: say(kind.title), board: id })}
                   >
                     {name}
                   </Button>
@@ -96,7 +97,7 @@ export function ExportList({ kinds, boards, board, against, surveyed, busy, made
                   {group.id === "sheets" && (
                     <Button
                       disabled={Boolean(busy) || lack(kind) !== undefined}
-                      aria-label={t("web.documents.preview_label", { document: kind.title })}
+                      aria-label={t("web.documents.preview_label", { document: say(kind.title) })}
                       onClick={() => onLook(wantedOf(kind))}
                     >
                       {t("web.documents.preview")}
@@ -104,7 +105,10 @@ export function ExportList({ kinds, boards, board, against, surveyed, busy, made
                   )}
                   <Button
                     disabled={Boolean(busy) || lack(kind) !== undefined}
-                    aria-label={t("web.documents.save_label", { suffix: kind.suffix, title: kind.title })}
+                    aria-label={t("web.documents.save_label", {
+                      suffix: kind.suffix,
+                      title: say(kind.title),
+                    })}
                     onClick={() => onSave(wantedOf(kind))}
                   >
                     {t("web.documents.preview.save")}{" "}

@@ -1,4 +1,4 @@
-import type { WorkDetails } from "../api/client";
+import type { Job, WorkDetails } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
 import { Choice, Field, TextBox } from "../ui/Field";
@@ -53,6 +53,20 @@ export function WorkDetailsCard() {
           ]}
           hint={needed?.certificate ?? t("web.documents.work.kind_hint")}
           onCommit={(kind) => set({ kind: (kind || null) as WorkDetails["kind"] })}
+        />
+        <Choice
+          label={t("web.documents.work.language")}
+          value={document.settings?.language ?? "en"}
+          options={[
+            { value: "en", label: "English" },
+            { value: "de", label: "Deutsch" },
+          ]}
+          onCommit={(language) =>
+            edit({
+              ...document,
+              settings: { ...document.settings, language: language as "en" | "de" } as Job["settings"],
+            })
+          }
         />
         <Field label={t("web.documents.work.client")}>
           {(id) => (

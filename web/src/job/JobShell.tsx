@@ -12,6 +12,7 @@ import { ConflictDialog } from "./ConflictDialog";
 import { HistoryDialog } from "./HistoryDialog";
 import { useJob } from "./JobContext";
 import { JobProvider } from "./JobProvider";
+import { LanguageChoice } from "./LanguageChoice";
 import { SaveState } from "./SaveState";
 
 /** Loads a job and its rules, then lets the views work on it. */
@@ -97,6 +98,7 @@ function Frame() {
         >
           <Download size={16} aria-hidden />
         </Button>
+        <LanguageChoice />
         <Button
           variant="quiet"
           aria-label={theme === "light" ? t("web.shell.theme_dark") : t("web.shell.theme_light")}

@@ -5,6 +5,7 @@ import { relayQuery, tracesQuery } from "../api/queries";
 import { Answer } from "../circuits";
 import { useJob } from "../job/JobContext";
 import { withBoard } from "../job/jobModel";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, FigureField } from "../ui/Field";
@@ -152,7 +153,7 @@ function Told({ run }: { run: RelayRun }) {
         <li key={switching.at_s} className="flex gap-3">
           <span className="figure w-16 text-right">{switching.at_s.toFixed(1)} s</span>
           <b className="w-14 font-semibold">{switching.opens ? "opens" : "closes"}</b>
-          <span className="text-soft">{switching.reason}</span>
+          <span className="text-soft">{say(switching.reason)}</span>
         </li>
       ))}
       <li className="pt-1 text-soft">

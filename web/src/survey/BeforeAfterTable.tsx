@@ -3,6 +3,7 @@ import type { BeforeAfter, ExistingBoard } from "../api/client";
 import { beforeAfterQuery } from "../api/queries";
 import { FIGURE, VERDICT_MARKS, verdictWord } from "../circuits";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 
@@ -68,7 +69,7 @@ export function BeforeAfterTable({ board }: { board: ExistingBoard }) {
       </table>
       <ul className="mb-3 list-disc pl-5 text-[13px]">
         {data.improvements.map((improvement) => (
-          <li key={improvement}>{improvement}</li>
+          <li key={say(improvement)}>{say(improvement)}</li>
         ))}
       </ul>
       <table className="w-full rounded-xl border border-line bg-sheet text-[13px]">
@@ -121,7 +122,7 @@ function SideCells({
   return (
     <>
       <td className="py-1">
-        <span className="figure text-soft">{way}</span> <span className="figure">{side.device}</span>
+        <span className="figure text-soft">{way}</span> <span className="figure">{say(side.device)}</span>
         {side.rcd_ma && !side.device.includes("mA") && (
           <span className="figure text-soft"> {t("web.survey.compare.behind_rcd", { ma: side.rcd_ma })}</span>
         )}

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { ExistingBoard, ObservationResult } from "../api/client";
 import { thingsQuery } from "../api/queries";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
@@ -108,13 +109,13 @@ function ObservationCard({
           {ways.map((other) => (
             <li key={`${other.way} ${other.text}`}>
               <span className="font-medium">Way {other.way}</span>
-              {other.text && <span className="text-soft">: {other.text}</span>}
+              {other.text && <span className="text-soft">: {say(other.text)}</span>}
               {other.by === "seen" && <span className="text-soft"> {t("web.survey.observations.seen")}</span>}
             </li>
           ))}
         </ul>
       ) : (
-        observation.text && <p className="text-soft">{observation.text}</p>
+        observation.text && <p className="text-soft">{say(observation.text)}</p>
       )}
       <p className="mt-1">{observation.kind.reason}</p>
       <p>{observation.kind.act}</p>

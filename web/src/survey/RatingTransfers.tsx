@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { answered, client, type ExistingBoard, type RatingTransfer } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
@@ -67,7 +68,7 @@ export function RatingTransfers({
               <tr key={transfer.way} className="border-t border-line" data-mapped={transfer.way}>
                 <td className="figure px-2 py-1">{transfer.way}</td>
                 <td>{transfer.name}</td>
-                <td className="whitespace-nowrap">{transfer.old}</td>
+                <td className="whitespace-nowrap">{say(transfer.old)}</td>
                 <td className="figure whitespace-nowrap pr-3">
                   {transfer.nearest_rating_a
                     ? t("web.survey.ratings.amps", { near_a: transfer.nearest_rating_a })
@@ -85,7 +86,7 @@ export function RatingTransfers({
                 >
                   {transfer.new_a ? `${lower ? "‖ " : ""}${transfer.new_a} A` : "?"}
                 </td>
-                <td className="text-[12px] text-soft">{transfer.reason}</td>
+                <td className="text-[12px] text-soft">{say(transfer.reason)}</td>
                 <td>
                   <Select
                     aria-label={t("web.survey.ratings.by_label", { n: transfer.way })}

@@ -106,6 +106,7 @@ class Settings(DocumentModel):
         bool, Field(description="Design takes no smaller device and cable than are usual for the kind of circuit.")
     ] = True
     design_for: Literal["size", "price"] = "size"
+    language: Annotated[Literal["en", "de"], Field(description="Language of the job's documents.")] = "en"
     design_drop_pct: Annotated[
         float,
         Field(gt=0, le=20, description="Where a limit is recommended only, design enlarges a cable above this drop."),

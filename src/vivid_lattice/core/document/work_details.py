@@ -2,22 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
 from pydantic import Field
 
 from vivid_lattice.core.document.base import DocumentModel
+from vivid_lattice.core.messages import Message, message
 
 Work = Literal["new-installation", "board-replaced", "new-circuit", "alteration", "inspection"]
 
 #: The kinds of work in the order of their size, with the words they go by.
-WORKS: dict[Work, str] = {
-    "new-installation": "new installation",
-    "board-replaced": "board replaced",
-    "new-circuit": "new circuit",
-    "alteration": "addition or alteration to an existing circuit",
-    "inspection": "inspection of an existing installation",
-}
+WORKS: tuple[Work, ...] = get_args(Work)
+
+
+def work_title(work: Work) -> Message:
+    """What a kind of work is called."""
+    return message(None, f"core.work.{work}")
+
 
 _Line = Annotated[str, Field(max_length=120)]
 

@@ -6,10 +6,11 @@ from collections import Counter, defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from functools import partial
-from typing import Literal
+from typing import Literal, get_args
 
 from vivid_lattice.core.assessment.assess import in_board_order
 from vivid_lattice.core.board.board_model import BoardModel
+from vivid_lattice.core.board.layout.device_kinds import gear_title
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.board.wiring.wiring_list import Wiring
 from vivid_lattice.core.design.cost import metre_price, pole_price
@@ -17,27 +18,29 @@ from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Rcd
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Joined, Message, Text, Vocabulary, message
+from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.network.loops import run_length_m, spur_length_m
 from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.text import Shown
 
 #: What is bought beside the length that is laid [%]. Common practice, no source.
 ALLOWANCE_PCT = 10
 
 Group = Literal["cable", "device", "board", "link", "bonding"]
-GROUPS: dict[Group, str] = {
-    "cable": "Cable",
-    "device": "Protective devices",
-    "board": "Enclosures and what stands in them",
-    "link": "Links, combs and ferrules",
-    "bonding": "Earthing and bonding",
-}
+GROUPS: tuple[Group, ...] = get_args(Group)
+
+
+def group_title(group: Group, words: Vocabulary) -> Message:
+    """What a group of the list is called."""
+    return message(words, f"core.material.group.{group}")
 
 
 @dataclass(frozen=True, slots=True)
 class Cut:
     """A piece of cable: what for, and how long [m]."""
 
-    label: str
+    label: Text
     length_m: float
 
 
@@ -47,12 +50,12 @@ class MaterialLine:
     not name it."""
 
     group: Group
-    what: str
+    what: Text
     quantity: float | None
     unit: str
     each: float | None = None
     cuts: tuple[Cut, ...] = ()
-    note: str = ""
+    note: Text = ""
 
     @property
     def cost(self) -> float | None:
@@ -65,7 +68,7 @@ class Material:
     """The whole list, and what could not be counted."""
 
     items: tuple[MaterialLine, ...]
-    missing: tuple[str, ...]
+    missing: tuple[Text, ...]
 
     @property
     def cost(self) -> float:
@@ -81,7 +84,11 @@ class Material:
 @dataclass(slots=True)
 class _Counting:
     network: Installation
-    missing: list[str] = field(default_factory=list)
+    missing: list[Text] = field(default_factory=list)
+
+    def say(self, id_: str, **params: Param) -> Message:
+        """A message in the words of the job's standard."""
+        return self.network.message(id_, **params)
 
     def size(self, area_mm2: float) -> str:
         return self.network.rules.cables.size_label(area_mm2)
@@ -101,11 +108,11 @@ def material(network: Installation) -> Material:
 
 
 def _cables(counting: _Counting) -> Iterator[MaterialLine]:
-    cuts: dict[tuple[str, float], list[Cut]] = defaultdict(list)
-    prices: dict[tuple[str, float], float | None] = {}
+    cuts: dict[tuple[Text, float], list[Cut]] = defaultdict(list)
+    prices: dict[tuple[Text, float], float | None] = {}
     for circuit in in_board_order(counting.network.job):
         if is_auto(circuit.cable):
-            counting.missing.append(f"the cable of {circuit.name} is not chosen yet")
+            counting.missing.append(counting.say("core.material.cable_open", circuit=circuit.name))
             continue
         for what, area, cut in _pieces(counting, circuit, circuit.cable):
             cuts[what, area].append(cut)
@@ -113,15 +120,15 @@ def _cables(counting: _Counting) -> Iterator[MaterialLine]:
             prices[what, area] = metre_price(priced, counting.network.job.prices)
     tails = counting.network.job.supply.tails
     if tails is not None and tails.length_m is None:
-        counting.missing.append("the length of the tails is not known")
+        counting.missing.append(counting.say("core.material.tails_open"))
     elif tails is not None and tails.length_m is not None:
-        cuts[f"Tails, {counting.size(tails.area_mm2)}, line and neutral", tails.area_mm2].append(
-            Cut("cut-out to the first board", tails.length_m)
+        cuts[counting.say("core.material.tails", size=counting.size(tails.area_mm2)), tails.area_mm2].append(
+            Cut(counting.say("core.material.tails_where"), tails.length_m)
         )
-    for (what, area), pieces in sorted(cuts.items(), key=lambda pair: pair[0][0]):
+    for (what, area), pieces in sorted(cuts.items(), key=lambda pair: str(pair[0][0])):
         laid = sum(cut.length_m for cut in pieces)
         bought = round(laid * (1 + ALLOWANCE_PCT / 100), 1)
-        note = f"{laid:g} m laid, and {ALLOWANCE_PCT} % to spare"
+        note = counting.say("core.material.allowance", m=Shown(f"{laid:g}"), n=ALLOWANCE_PCT)
         yield MaterialLine(
             group="cable",
             what=what,
@@ -133,79 +140,87 @@ def _cables(counting: _Counting) -> Iterator[MaterialLine]:
         )
 
 
-def _pieces(counting: _Counting, circuit: Circuit, cable: Cable) -> Iterator[tuple[str, float, Cut]]:
+def _pieces(counting: _Counting, circuit: Circuit, cable: Cable) -> Iterator[tuple[Text, float, Cut]]:
     length = or_none(lambda: run_length_m(circuit))
     if length is None:
-        counting.missing.append(f"the length of {circuit.name} is not known")
+        counting.missing.append(counting.say("core.material.length_open", circuit=circuit.name))
     else:
         yield _cable_words(counting, circuit, cable), cable.area_mm2, Cut(circuit.name, length)
         if cable.parallel_cpc_mm2 is not None:
-            beside = f"Protective conductor beside it, {counting.size(cable.parallel_cpc_mm2)}"
+            beside = counting.say("core.material.parallel", size=counting.size(cable.parallel_cpc_mm2))
             yield beside, cable.parallel_cpc_mm2, Cut(circuit.name, length)
     for spur in circuit.spurs:
         spur_cable = cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None})
         spur_m = or_none(partial(spur_length_m, spur))
         if spur_m is None:
-            counting.missing.append(f"the length of the spur to {spur.name} is not known")
+            counting.missing.append(counting.say("core.material.spur_open", spur=spur.name))
         else:
             words = _cable_words(counting, circuit, spur_cable)
-            yield words, spur.area_mm2, Cut(f"{circuit.name}, spur to {spur.name}", spur_m)
+            yield (
+                words,
+                spur.area_mm2,
+                Cut(counting.say("core.material.spur", circuit=circuit.name, spur=spur.name), spur_m),
+            )
 
 
-def _cable_words(counting: _Counting, circuit: Circuit, cable: Cable) -> str:
+def _cable_words(counting: _Counting, circuit: Circuit, cable: Cable) -> Message:
     """A cable as it is asked for over the counter: its kind, live cores and size, and its protective conductor."""
     cables = counting.network.rules.cables
     lines = or_none(lambda: counting.network.tree.supplied(circuit).lines) or ("L1",)
     live = len(lines) + (1 if circuit.neutral else 0)
     cpc = or_none(lambda: cables.cpc_area_mm2(cable, counting.network.tree.loaded(circuit)).value)
-    cpc_text = {
-        "included": f"with {counting.size(cpc)} earth" if cpc else "with its earth",
-        "core": f"and an earth core of {counting.size(cpc)}" if cpc else "and an earth core",
-        "separate": f"and a separate earth of {counting.size(cpc)}" if cpc else "and a separate earth",
-        "armour": "its armour as earth",
-        "metal": "the metal around it as earth",
-    }[cable.cpc]
-    return f"{cables.kind(cable.type).title}, {live} × {counting.size(cable.area_mm2)}, {cpc_text}"
+    sized = cpc is not None and cable.cpc in ("included", "core", "separate")
+    key = f"core.material.cpc_{cable.cpc}" + ("_sized" if sized else "")
+    conductor = counting.say(key, **({"size": counting.size(cpc)} if sized and cpc is not None else {}))
+    return counting.say(
+        "core.material.cable",
+        cable=cables.kind(cable.type).title,
+        n=live,
+        size=counting.size(cable.area_mm2),
+        conductor=conductor,
+    )
 
 
 # ------------------------------------------------------------------------------------------------ devices
 
 
-def device_words(network: Installation, device: Device, poles: int) -> str:
+def device_words(network: Installation, device: Device, poles: int) -> Message:
     """A device as it is asked for over the counter."""
     kind = network.rules.devices.kind(device.kind)
-    parts = [kind.title, device.label]
+    parts: list[Text] = [kind.title, device.label]
     if device.rcd is not None:
         parts.append(rcd_words(network, device.rcd))
     if device.breaking_ka is not None:
         parts.append(f"{device.breaking_ka:g} kA")
     if device.arc_fault:
-        parts.append("with arc-fault detection")
-    return ", ".join([*parts, f"{poles} line{'' if poles == 1 else 's'}"])
+        parts.append(network.message("core.material.arc"))
+    parts.append(network.message("core.material.poles", n=poles))
+    return network.message("core.material.device", parts=Joined.of(parts, ", "))
 
 
-def rcd_words(network: Installation, rcd: Rcd) -> str:
+def rcd_words(network: Installation, rcd: Rcd) -> Message:
     """A residual-current function as it is asked for over the counter."""
-    return f"{network.rules.bands.rcd_name(rcd)}{' (S)' if rcd.time_delayed else ''}"
+    name = network.rules.bands.rcd_name(rcd)
+    return network.message("core.material.delayed", rcd=name) if rcd.time_delayed else name
 
 
 def _devices(counting: _Counting) -> Iterator[MaterialLine]:
     network = counting.network
-    count: Counter[str] = Counter()
-    prices: dict[str, float | None] = {}
+    count: Counter[Message] = Counter()
+    prices: dict[Message, float | None] = {}
     for circuit in in_board_order(network.job):
         if is_auto(circuit.device):
-            counting.missing.append(f"the device of {circuit.name} is not chosen yet")
+            counting.missing.append(counting.say("core.material.device_open", circuit=circuit.name))
             continue
         supplied = or_none(partial(network.tree.supplied, circuit))
         if supplied is None:
-            counting.missing.append(f"the line that feeds {circuit.name} is not known")
+            counting.missing.append(counting.say("core.material.line_open", circuit=circuit.name))
         poles = len(supplied.lines) if supplied else 1
         words = device_words(network, circuit.device, poles)
         each = pole_price(circuit.device, network.job.prices)
         count[words] += 1
         prices[words] = None if each is None else each * poles
-    for words, many in sorted(count.items()):
+    for words, many in sorted(count.items(), key=lambda pair: str(pair[0])):
         yield MaterialLine(group="device", what=words, quantity=float(many), unit="pcs", each=prices[words])
 
 
@@ -215,46 +230,69 @@ def _devices(counting: _Counting) -> Iterator[MaterialLine]:
 def _board(counting: _Counting, board: Board, model: BoardModel) -> Iterator[MaterialLine]:
     enclosure = board.build.enclosure
     if enclosure is None:
-        counting.missing.append(f"no enclosure is chosen for {board.name}")
+        counting.missing.append(counting.say("core.material.enclosure_open", board=board.name))
     else:
-        unit = "spaces" if enclosure.form == "panelboard" else "modules"
-        what = f"{board.name}: {enclosure.title}, {enclosure.rows} × {enclosure.modules} {unit}, {enclosure.material}"
+        what = counting.say(
+            "core.material.spaces" if enclosure.form == "panelboard" else "core.material.enclosure",
+            board=board.name,
+            enclosure=enclosure.title,
+            rows=enclosure.rows,
+            modules=enclosure.modules,
+            material=counting.say(f"core.material.of_{enclosure.material}"),
+        )
         yield MaterialLine(group="board", what=what, quantity=1.0, unit="pcs")
     if board.main_switch is not None:
         main = board.main_switch
-        rcd_text = f", {rcd_words(counting.network, main.rcd)}" if main.rcd else ""
-        yield MaterialLine(
-            group="board", what=f"{board.name}: main switch {main.rating_a:g} A{rcd_text}", quantity=1.0, unit="pcs"
+        figures = {"board": board.name, "a": Shown(f"{main.rating_a:g}")}
+        what = (
+            counting.say("core.material.main_rcd", **figures, rcd=rcd_words(counting.network, main.rcd))
+            if main.rcd
+            else counting.say("core.material.main", **figures)
         )
+        yield MaterialLine(group="board", what=what, quantity=1.0, unit="pcs")
     for group in board.shared_rcds:
         yield MaterialLine(
             group="board",
-            what=f"{board.name}: {counting.network.rules.rcd_word} {group.rating_a:g} A, {rcd_words(counting.network, group.rcd)}",
+            what=counting.say(
+                "core.material.rcd",
+                board=board.name,
+                a=Shown(f"{group.rating_a:g}"),
+                rcd=rcd_words(counting.network, group.rcd),
+            ),
             quantity=1.0,
             unit="pcs",
         )
     for device in board.spds:
         yield MaterialLine(
             group="board",
-            what=f"{board.name}: surge protection type {device.type}, {device.name}",
+            what=counting.say("core.material.spd", board=board.name, type=device.type, name=device.name),
             quantity=1.0,
             unit="pcs",
         )
         if device.backup_a is not None:
             yield MaterialLine(
-                group="board", what=f"{board.name}: backup for it, {device.backup_a:g} A", quantity=1.0, unit="pcs"
+                group="board",
+                what=counting.say("core.material.backup", board=board.name, a=Shown(f"{device.backup_a:g}")),
+                quantity=1.0,
+                unit="pcs",
             )
     if board.voltage_relay is not None:
         yield MaterialLine(
             group="board",
-            what=f"{board.name}: voltage relay {board.voltage_relay.rating_a:g} A",
+            what=counting.say("core.material.relay", board=board.name, a=Shown(f"{board.voltage_relay.rating_a:g}")),
             quantity=1.0,
             unit="pcs",
         )
     for gear in board.control_gear:
         yield MaterialLine(
             group="board",
-            what=f"{board.name}: {gear.kind.replace('-', ' ')} {gear.rating_a:g} A, {gear.name}",
+            what=counting.say(
+                "core.material.gear",
+                board=board.name,
+                kind=gear_title(gear.kind),
+                a=Shown(f"{gear.rating_a:g}"),
+                gear=gear.name,
+            ),
             quantity=1.0,
             unit="pcs",
         )
@@ -266,57 +304,70 @@ def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Ma
     try:
         wiring = model.whole_wiring()
     except NeedsInput as lack:
-        counting.missing.append(f"{board.name} has no wiring list yet: {lack.needs[0].what}")
+        counting.missing.append(counting.say("core.material.no_wiring", board=board.name, reason=lack.needs[0].what))
         return
     enclosure = model.enclosure
     free = enclosure.rows * enclosure.modules - modules_needed(model.units)
     if free > 0:
         unit = "spaces" if enclosure.form == "panelboard" else "modules"
-        yield MaterialLine(group="board", what=f"{board.name}: blanks", quantity=float(free), unit=unit)
+        yield MaterialLine(
+            group="board", what=counting.say("core.material.blanks", board=board.name), quantity=float(free), unit=unit
+        )
     for comb in model.combs:
-        words = f"{board.name}: comb on {' '.join(comb.lines)}, cut to {comb.cut_mm:g} mm"
+        words = counting.say(
+            "core.material.busbar", board=board.name, phases=" ".join(comb.lines), mm=Shown(f"{comb.cut_mm:g}")
+        )
         yield MaterialLine(group="link", what=words, quantity=1.0, unit="pcs")
     lengths, ferrules = _cut_and_crimped(wiring)
-    for words, lengths_m in sorted(lengths.items()):
+    for conductor, lengths_m in sorted(lengths.items()):
         total = round(sum(lengths_m) / 1000 * (1 + ALLOWANCE_PCT / 100), 2)
         cuts = tuple(Cut(board.name, length / 1000) for length in lengths_m)
-        note = f"{len(lengths_m)} pieces by the wiring list, and {ALLOWANCE_PCT} % to spare"
+        note = counting.say("core.material.pieces", n=len(lengths_m), m=ALLOWANCE_PCT)
         yield MaterialLine(
             group="link",
-            what=f"{board.name}: conductor {words}",
+            what=counting.say("core.material.conductor", board=board.name, conductor=conductor),
             quantity=total,
             unit="m",
             each=None,
             cuts=cuts,
             note=note,
         )
-    for words, many in sorted(ferrules.items()):
-        yield MaterialLine(group="link", what=f"{board.name}: {words}", quantity=float(many), unit="pcs")
+    for ferrule, pieces in sorted(ferrules.items()):
+        yield MaterialLine(
+            group="link",
+            what=counting.say("core.material.ferrule", board=board.name, ferrule=ferrule),
+            quantity=float(pieces),
+            unit="pcs",
+        )
     if wiring.blocks:
         yield MaterialLine(
-            group="link", what=f"{board.name}: terminal block", quantity=float(len(wiring.blocks)), unit="pcs"
+            group="link",
+            what=counting.say("core.material.block", board=board.name),
+            quantity=float(len(wiring.blocks)),
+            unit="pcs",
         )
 
 
 def _bonding(counting: _Counting) -> Iterator[MaterialLine]:
     earthing = counting.network.job.supply.earthing
     if earthing is None:
-        counting.missing.append("the earthing conductor is not known")
+        counting.missing.append(counting.say("core.material.earthing_open"))
         return
     if earthing.conductor_mm2 is not None:
-        words = counting.network.rules.vocabulary.get("earthing_conductor", "earthing conductor")
         yield MaterialLine(
             group="bonding",
-            what=f"{words}, {counting.size(earthing.conductor_mm2)}",
+            what=counting.say("core.material.earthing", size=counting.size(earthing.conductor_mm2)),
             quantity=None,
             unit="m",
-            note="measure its route",
+            note=counting.say("core.material.measure"),
         )
     bonds = [(bond.name, bond.area_mm2) for bond in earthing.bonds]
     for name, area in bonds + [(bond.name, bond.area_mm2) for bond in earthing.supplementary]:
         if area is not None:
-            words = f"bonding of {name}, {counting.size(area)}"
-            yield MaterialLine(group="bonding", what=words, quantity=None, unit="m", note="measure its route")
+            words = counting.say("core.material.bond", name=name, size=counting.size(area))
+            yield MaterialLine(
+                group="bonding", what=words, quantity=None, unit="m", note=counting.say("core.material.measure")
+            )
 
 
 _CUT = ("link", "lead", "control", "neutral-earth-link", "earth")

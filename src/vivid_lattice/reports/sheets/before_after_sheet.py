@@ -19,7 +19,6 @@ from vivid_lattice.reports.report_data import ReportData
 from vivid_lattice.reports.sheet import Boxed, Heading, PdfDocument, bullets, paper, soft, turned
 from vivid_lattice.reports.sheets.parts import cautions_of, head_of
 
-TITLE = "Before and after"
 _WIDE = 54 * mm
 
 
@@ -27,12 +26,14 @@ def make(data: ReportData) -> PdfDocument:
     """The sheet. BadDocument where nothing was surveyed."""
     boards = data.job.survey.boards
     if not boards:
-        raise BadDocument([DocumentProblem("survey.boards", "no old board is written down; survey it first")])
-    story = list(head_of(data, TITLE))
+        raise BadDocument(
+            [DocumentProblem("survey.boards", "No existing board recorded. Record one under Survey first.")]
+        )
+    story = list(head_of(data, data.say("documents.kind.before-after.title")))
     for board in boards:
         story += _board(data, board)
     story.append(cautions_of(data))
-    return paper(data, TITLE, story)
+    return paper(data, data.say("documents.kind.before-after.title"), story)
 
 
 def _board(data: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
@@ -55,15 +56,15 @@ def _board(data: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
         ),
         Row(
             [
-                "Most circuits that go dark at once",
+                "Most circuits lost at once",
                 str(compared.before.most_lost),
                 str(compared.after.most_lost),
             ]
         ),
-        Row(["Circuits that fail a check", str(compared.before.failing), str(compared.after.failing)]),
+        Row(["Circuits failing a check", str(compared.before.failing), str(compared.after.failing)]),
         Row(
             [
-                "Circuits of which an input is missing",
+                "Circuits needing input",
                 str(compared.before.unknown),
                 str(compared.after.unknown),
             ]
@@ -73,7 +74,7 @@ def _board(data: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
         [Column(head="", share=3, bold=True), Column(head="Before", share=1), Column(head="After", share=1)], rows
     )
     if compared.improvements:
-        yield Boxed("What that means", [str(line) for line in compared.improvements])
+        yield Boxed("Improvements", [str(line) for line in compared.improvements])
     yield Heading("Circuit by circuit", level=2)
     lines = [
         Row(
@@ -97,10 +98,10 @@ def _board(data: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
         Column(head="", share=1.2),
     ]
     yield Grid(columns, lines)
-    yield soft("Before: judged by the same checks as the new work, with what was seen.")
+    yield soft("Before: existing board, judged by the same checks as the new work, including the observations.")
     seen = observation_results(data.job, data.network.rules, board)
     if seen:
-        yield Heading("What was seen", level=2)
+        yield Heading("Observations", level=2)
         yield from bullets(_observations(seen), size_pt=style.SMALL_PT)
     pictures = [photo for photo in data.photos if photo.board == board.id]
     if pictures:
@@ -131,7 +132,7 @@ def _way(number: int | None) -> str:
 
 def _side(side: CircuitSummary | None) -> tuple[str | GridCell, str | GridCell]:
     if side is None:
-        return "not there", ""
+        return "none", ""
     goes = f"; off with {len(side.trips_with)} more" if side.trips_with else ""
     return f"{side.device}{goes}", GridCell(
         text=style.WORDS[side.verdict], colour=style.OF_VERDICT[side.verdict], mark=side.verdict
@@ -139,7 +140,7 @@ def _side(side: CircuitSummary | None) -> tuple[str | GridCell, str | GridCell]:
 
 
 def _photo(picture: BundledPhoto) -> Flowable:
-    where = f"way {picture.way}" if picture.way is not None else "the board"
+    where = f"way {picture.way}" if picture.way is not None else "board"
     image = Image(io.BytesIO(picture.image))
     image._restrictSize(120 * mm, 90 * mm)  # type: ignore[attr-defined]  # not in the stubs
     image.hAlign = "LEFT"

@@ -9,56 +9,60 @@ from reportlab.platypus import Flowable
 from vivid_lattice.core.board.labels import ChartLine, notices_of
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Board
+from vivid_lattice.core.text import Shown
 from vivid_lattice.reports.grid import Column, Grid, GridCell, Row
 from vivid_lattice.reports.report_data import ReportData
 from vivid_lattice.reports.sheet import Boxed, Heading, PdfDocument, Spacer, Text, facts, paper, turned
-from vivid_lattice.reports.sheets.parts import NOT_SAID, board_words
-
-TITLE = "Circuit chart"
 
 
 def make(data: ReportData, board_id: str) -> PdfDocument:
     """The chart of one board."""
-    return paper(data, TITLE, list(_story(data, data.board(board_id))))
+    return paper(data, data.say("documents.kind.chart.title"), list(_story(data, data.board(board_id))))
 
 
 def _story(data: ReportData, board: Board) -> Iterator[Flowable]:
     chart = data.chart(board.id)
     main = board.main_switch
-    fed = NOT_SAID
     if is_origin(board.fed_by):
         cutout = data.job.supply.cutout
-        fed = f"{data.network.rules.vocabulary.get('origin', 'cut-out')}{f', {cutout.rating_a:g} A' if cutout else ''}"
+        fed = (
+            data.say("documents.chart.cut_out_rated", a=Shown(f"{cutout.rating_a:g}"))
+            if cutout
+            else data.say("documents.chart.cut_out")
+        )
     else:
-        fed = f"{data.names[board.fed_by.board]}, way {board.fed_by.way}"
-    yield Heading(f"{board.name}: what each way feeds", level=0)
+        fed = data.say("documents.chart.fed", board=data.names[board.fed_by.board], n=board.fed_by.way)
+    yield Heading(data.say("documents.chart.head", board=board.name), level=0)
     yield facts(
         [
-            ("Place", data.job.job.site or data.job.job.title),
-            ("Fed from", fed),
+            (data.say("documents.chart.place"), data.job.job.site or data.job.job.title),
+            (data.say("documents.chart.fed_from"), fed),
             (
-                "Switched off by",
-                f"main switch, {main.rating_a:g} A"
+                data.say("documents.chart.off"),
+                data.say("documents.chart.main", a=Shown(f"{main.rating_a:g}"))
                 if main
-                else f"where it is fed from: this {board_words(data)} has no switch of its own",
+                else data.say("documents.chart.off_upstream"),
             ),
-            ("Main earth", board.build.labels.main_earth_location or "write in by hand"),
+            (
+                data.say("documents.chart.earth"),
+                board.build.labels.main_earth_location or data.say("documents.chart.by_hand"),
+            ),
         ]
     )
     yield Spacer(1, 6)
-    yield _by_way(chart)
-    yield Heading("By room")
+    yield _by_way(data, chart)
+    yield Heading(data.say("documents.chart.by_room"))
     yield _by_room(data, chart)
     notices = notices_of(data.network.boards, data.network.boards[board.id])
     if notices:
         yield Spacer(1, 8)
-        yield Boxed("Notices that stand at this board", [notice.text for notice in notices])
+        yield Boxed(data.say("documents.chart.notices"), [notice.text for notice in notices])
     yield Spacer(1, 4)
     by, phone = data.job.work_details.contractor, data.job.work_details.contractor_phone
-    yield Text(f"Made by {by or '……………………………………'}, telephone {phone or '………………………………'}")
+    yield Text(data.say("documents.chart.completed", by=by or "…" * 14, phone=phone or "…" * 12))
 
 
-def _by_way(chart: tuple[ChartLine, ...]) -> Grid:
+def _by_way(data: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
     rows = [
         Row(
             [
@@ -74,12 +78,12 @@ def _by_way(chart: tuple[ChartLine, ...]) -> Grid:
         for line in chart
     ]
     columns = [
-        Column(head="Way", share=0.5, align="right"),
-        Column(head="Circuit", share=2.2),
-        Column(head="Device", share=1.2),
-        Column(head="Feeds", share=2.0),
-        Column(head="Rooms", share=1.7),
-        Column(head="Goes off with", share=1.0),
+        Column(head=data.say("documents.chart.head.way"), share=0.5, align="right"),
+        Column(head=data.say("documents.chart.head.circuit"), share=2.2),
+        Column(head=data.say("documents.chart.head.device"), share=1.2),
+        Column(head=data.say("documents.chart.head.feeds"), share=2.0),
+        Column(head=data.say("documents.chart.head.rooms"), share=1.7),
+        Column(head=data.say("documents.chart.head.trips"), share=1.0),
     ]
     return Grid(columns, rows)
 
@@ -108,7 +112,7 @@ def _by_room(data: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
         rows.append(
             Row(
                 [
-                    GridCell(text="no room stated", bold=True),
+                    GridCell(text=data.say("documents.chart.no_room"), bold=True),
                     "",
                     ", ".join(str(line.way) for line in nowhere),
                     "; ".join(f"{line.way} {line.text}" for line in nowhere),
@@ -117,10 +121,10 @@ def _by_room(data: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
         )
     return Grid(
         [
-            Column(head="Room", share=1.5),
-            Column(head="Floor", share=0.9),
-            Column(head="Ways", share=0.9),
-            Column(head="Circuits", share=4.0),
+            Column(head=data.say("documents.chart.head.room"), share=1.5),
+            Column(head=data.say("documents.chart.head.floor"), share=0.9),
+            Column(head=data.say("documents.chart.head.ways"), share=0.9),
+            Column(head=data.say("documents.chart.head.circuits"), share=4.0),
         ],
         rows,
     )
@@ -131,4 +135,4 @@ def all_boards(data: ReportData) -> PdfDocument:
     story: list[Flowable] = []
     for board in data.job.boards:
         story += [*(turned(wide=False) if story else []), *_story(data, board)]
-    return paper(data, TITLE, story)
+    return paper(data, data.say("documents.kind.chart.title"), story)

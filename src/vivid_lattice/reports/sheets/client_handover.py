@@ -17,33 +17,31 @@ from vivid_lattice.reports.report_data import ReportData
 from vivid_lattice.reports.sheet import Blank, Boxed, Heading, PdfDocument, Spacer, Text, bullets, facts, paper, soft
 from vivid_lattice.reports.sheets.parts import head_of, papers_due
 
-TITLE = "For the house: your electrics"
-
 
 def make(data: ReportData) -> PdfDocument:
     """The sheet."""
-    return paper(data, TITLE, list(_story(data)))
+    return paper(data, data.say("documents.kind.hand-over.heading"), list(_story(data)))
 
 
 def _story(data: ReportData) -> Iterator[Flowable]:
     work = data.job.work_details
     dots = "……………………………………………"
-    yield from head_of(data, TITLE)
+    yield from head_of(data, data.say("documents.kind.hand-over.heading"))
     yield Boxed(
         "Please",
         [
             "Do not take covers off: inside, parts stay live even with the main switch off.",
             "Smoke, a smell of burning, a shock, water at the board: switch the main switch off if that is safe, keep away, call.",
-            "A switch that goes off again at once: leave it off, unplug what is on it, and call.",
+            "If a switch trips again at once, leave it off, unplug what it supplies, and call.",
         ],
         style.OF_VERDICT["fail"],
     )
-    yield Heading("Whom to call")
+    yield Heading("Who to call")
     yield facts(
         [
             ("Your electrician", work.contractor or dots),
             ("Telephone", work.contractor_phone or dots),
-            ("No power in the whole street, or the supply itself", work.distributor or dots),
+            ("No power in the street, or a problem with the supply", work.distributor or dots),
             ("Telephone", work.distributor_phone or dots),
         ]
     )
@@ -64,7 +62,7 @@ def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
     rows = []
     for line in data.chart(board.id):
         below = data.network.tree.fed_through(data.network.tree.circuits[line.circuit])
-        off = f"it goes off with everything behind {line.trips_with}" if line.trips_with else "it goes off alone"
+        off = f"trips together with everything behind {line.trips_with}" if line.trips_with else "trips alone"
         if below:
             off = f"all {len(below)} switches of {data.names[data.network.tree.feeds[line.circuit]]} go off with it"
         rows.append(
@@ -103,16 +101,16 @@ def _buttons(data: ReportData) -> Iterator[Flowable]:
         for notice in notices_of(data.network.boards, data.network.boards[board.id])
         if "button" in notice.text.lower()
     )
-    yield Heading("The test buttons, and what goes dark with each")
+    yield Heading("Test buttons")
     yield from bullets(
         list(notices)
-        or ["Press each test button every six months: it has to switch off. If it does not, call your electrician."]
+        or ["Press each test button every six months: it must switch off. If it does not, call your electrician."]
     )
     yield Grid(
         [
             Column(head="Where", share=1.6),
             Column(head="Button on", share=1.8, bold=True),
-            Column(head="What goes dark while it is off", share=4.0),
+            Column(head="Without power while it is off", share=4.0),
         ],
         rows,
     )
@@ -146,12 +144,12 @@ def _surge(data: ReportData) -> Iterator[Flowable]:
     if devices:
         yield from bullets(
             [
-                f"{device.name} in {board.name}: look at its window once a year, and after a storm. Green: it works. Red or dark: it is spent; call your electrician."
+                f"{device.name} in {board.name}: check the status indicator once a year and after a thunderstorm. Green: working. Red or dark: replace; call your electrician."
                 for board, device in devices
             ]
         )
         return
     declined = data.job.surge.declined
-    text = f"None is fitted: {declined.how()} by {declined.name} on {declined.date}." if declined else "None is fitted."
+    text = f"None is fitted: {declined.how()} by {declined.name} on {declined.date}." if declined else "None fitted."
     yield Text(text)
-    yield soft("Unplug delicate equipment in a thunderstorm.")
+    yield soft("Unplug sensitive equipment during a thunderstorm.")

@@ -15,22 +15,21 @@ from vivid_lattice.reports.report_data import ReportData
 from vivid_lattice.reports.sheet import Heading, PdfDocument, bullets, paper, soft
 from vivid_lattice.reports.sheets.parts import cautions_of, head_of
 
-TITLE = "What changed"
 _ORDER: tuple[Verdict, ...] = ("fail", "missing", "advice", "tight", "pass")
 
 
 def make(data: ReportData) -> PdfDocument:
     """The sheet. BadDocument where nothing was named to compare with."""
     if data.against is None:
-        raise BadDocument([DocumentProblem("against", "name the revision or the job to compare with")])
-    return paper(data, TITLE, list(_story(data)))
+        raise BadDocument([DocumentProblem("against", "Choose a revision or a job to compare with.")])
+    return paper(data, data.say("documents.kind.comparison.title"), list(_story(data)))
 
 
 def _story(data: ReportData) -> Iterator[Flowable]:
     assert data.against is not None
     comparison = compare(data.against, data.job)
-    yield from head_of(data, TITLE)
-    yield soft(f"Before: {data.against_title}. Now: {data.job.job.title}, {data.revision_text}.", after=6)
+    yield from head_of(data, data.say("documents.kind.comparison.title"))
+    yield soft(f"Before: {data.against_title}. After: {data.job.job.title}, {data.revision_text}.", after=6)
     rows = [
         Row([GridCell(text=name, bold=True), *(str(counts.get(verdict, 0)) for verdict in _ORDER)])
         for name, counts in (("before", comparison.counts_before), ("now", comparison.counts_after))
@@ -38,7 +37,7 @@ def _story(data: ReportData) -> Iterator[Flowable]:
     yield Heading("Findings")
     heads = Row(["", *(verdict_cell(verdict) for verdict in _ORDER)])
     yield Grid([Column(head="", share=1), *(Column(head="", share=1) for _ in _ORDER)], [heads, *rows])
-    yield Heading("What turned")
+    yield Heading("Changed results")
     turned = [
         Row(
             [
@@ -61,8 +60,8 @@ def _story(data: ReportData) -> Iterator[Flowable]:
         ]
         yield Grid(columns, turned)
     else:
-        yield soft("No finding answers otherwise.")
-    yield Heading("What differs")
+        yield soft("No check result changes.")
+    yield Heading("Differences")
     yield from bullets(comparison.text or ["Nothing."])
     yield cautions_of(data)
 
@@ -79,6 +78,6 @@ def _way(changed_result: ChangedResult) -> GridCell:
 
 def _cell(verdict: Verdict | None, figure: str) -> GridCell:
     if verdict is None:
-        return GridCell(text="not there", colour=style.SOFT)
+        return GridCell(text="none", colour=style.SOFT)
     words = f"{style.WORDS[verdict]} {figure if figure != '–' else ''}".strip()
     return GridCell(text=words, colour=style.OF_VERDICT[verdict], mark=verdict)

@@ -33,16 +33,14 @@ from vivid_lattice.reports.sheets.parts import (
 )
 from vivid_lattice.reports.text_drawing import Ink
 
-TITLE = "Design report"
-
 
 def make(data: ReportData) -> PdfDocument:
     """The whole report."""
-    return paper(data, TITLE, list(_story(data)))
+    return paper(data, data.say("documents.kind.report.title"), list(_story(data)))
 
 
 def _story(data: ReportData) -> Iterator[Flowable]:
-    yield from head_of(data, TITLE)
+    yield from head_of(data, data.say("documents.kind.report.title"))
     yield _verdict(data)
     yield Spacer(1, 6)
     yield cautions_of(data)
@@ -52,10 +50,10 @@ def _story(data: ReportData) -> Iterator[Flowable]:
     for board in data.job.boards:
         yield from _board(data, board)
     yield from turned(wide=True)
-    yield Heading("Circuits at a glance")
+    yield Heading("Circuit overview")
     yield _glance(data)
     yield soft(
-        "A figure stands before its limit. Marks: bar in order, notched bar tight, wedge fails, diamond advice, broken outline an input is missing."
+        "Value, then limit. Marks: bar = pass, notched bar = tight, wedge = fail, diamond = advice, broken outline = needs input."
     )
     yield from turned(wide=False)
     yield Heading("Circuit by circuit")
@@ -125,9 +123,9 @@ def _supply(data: ReportData) -> Iterator[Flowable]:
         [
             ("System", f"{supply.system}, {lines}, {supply.nominal_v:g} V to neutral"),
             (words.get("origin", "cut-out"), cutout),
-            ("External loop Ze", ze),
+            ("External loop impedance Ze", ze),
             ("Tails", tails),
-            ("Prospective current", fault if supply.transformer is None else "calculated from the transformer"),
+            ("Prospective fault current", fault if supply.transformer is None else "calculated from the transformer"),
             (words.get("earthing_conductor", "earthing conductor"), conductor),
             (words.get("bonding", "bonding"), bonds or NOT_SAID),
             ("Premises", data.job.job.premises.replace("-", " ")),
@@ -153,15 +151,18 @@ def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
             ("Main switch", switch),
             ("Ways", f"{len(board.ways)} of {board.way_count}"),
             ("Enclosure", enclosure.title if enclosure else "not chosen yet"),
-            ("After diversity", loads or NOT_SAID),
-            ("Loop, fault to neutral", f"{_up(figures.loop_ohm)} Ω, {_up(figures.fault_neutral_ka)} kA"),
+            ("Demand after diversity", loads or NOT_SAID),
+            (
+                "Loop impedance, fault current to neutral",
+                f"{_up(figures.loop_ohm)} Ω, {_up(figures.fault_neutral_ka)} kA",
+            ),
         ]
     )
     yield Spacer(1, 4)
     view = data.view(board.id)
     if view is not None:
         art = BoardArt(shapes_of(view), view.width_mm, view.height_mm, 62)
-        yield KeepTogether([art, soft("The board as it is laid out, cover off, to scale.")])
+        yield KeepTogether([art, soft("Board layout, cover off, to scale.")])
     yield Grid(FINDING_COLUMNS, [finding_row(data, finding) for finding in data.by_subject.get(board.id, ())])
 
 
@@ -267,9 +268,9 @@ def _section(data: ReportData, section: Section) -> str:
 def annex(data: ReportData) -> Iterator[Flowable]:
     """Every working, step by step, its sources by number; then the sources."""
     sources = Sources()
-    yield Heading("Annex: every sum", level=0)
+    yield Heading("Annex: calculations", level=0)
     yield soft(
-        "Each line: symbol, what it means, the sum with the figures put in, the result, and the number of its source in the list at the end.",
+        "Each line: symbol, meaning, formula with values, result, and the number of its source in the list at the end.",
         after=4,
     )
     findings = [finding for finding in data.assessment.findings if finding.working]
@@ -284,9 +285,7 @@ def annex(data: ReportData) -> Iterator[Flowable]:
             yield Heading(data.names[subject.id])
         yield Sum(data.title_of(finding), finding, sources)
     yield Heading("Sources")
-    yield soft(
-        "Held from: 'memory' means that the figure was written down from memory and has to be confirmed against the publication."
-    )
+    yield soft("Source “memory”: the value was written down from memory and must be checked against the publication.")
     yield sources.listed()
 
 

@@ -18,7 +18,6 @@ from vivid_lattice.reports.fonts import BOLD, REGULAR, width_pt, wrapped
 from vivid_lattice.reports.report_data import ReportData
 from vivid_lattice.reports.sheet import Heading, PdfDocument, Spacer, page_size, paper, soft
 
-TITLE = "Label strips"
 #: Height of a strip [mm]: what goes under the windows of most covers. Common practice, no source.
 STRIP_MM = 15.0
 _RULER_MM = 100.0
@@ -38,16 +37,16 @@ def make(data: ReportData, board_id: str | None = None) -> PdfDocument:
     """The strips of one board, or of all."""
     boards = data.job.boards if board_id is None else (data.board(board_id),)
     story: list[Flowable] = [
-        Heading(TITLE, level=0),
+        Heading(data.say("documents.kind.labels.title"), level=0),
         soft(
-            'Print at 100 % ("actual size"), not fitted to the page, and measure the line: it has to be 100 mm long. Cut along the outlines.',
+            "Print at 100 % (“actual size”, not “fit to page”) and check the line: it must be 100 mm long. Cut along the outlines.",
             after=6,
         ),
         Ruler(),
     ]
     for board in boards:
         story += _board(data, board)
-    return paper(data, TITLE, story, wide=True)
+    return paper(data, data.say("documents.kind.labels.title"), story, wide=True)
 
 
 def _board(data: ReportData, board: Board) -> Iterator[Flowable]:

@@ -7,7 +7,7 @@ from functools import partial
 
 from reportlab.platypus import Flowable
 
-from vivid_lattice.core.document.work_details import WORKS
+from vivid_lattice.core.document.work_details import WORKS, work_title
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.messages import message
 from vivid_lattice.core.optional import or_none
@@ -18,7 +18,7 @@ from vivid_lattice.reports.grid import Column, Grid, GridCell, Row, verdict_cell
 from vivid_lattice.reports.report_data import ReportData
 from vivid_lattice.reports.sheet import Boxed, Heading, Spacer, facts, soft
 
-NOT_SAID = "not said yet"
+NOT_SAID = "not stated yet"
 
 
 def head_of(data: ReportData, title: str) -> Iterator[Flowable]:
@@ -30,8 +30,8 @@ def head_of(data: ReportData, title: str) -> Iterator[Flowable]:
             ("Job", info.title),
             ("Place", info.site or NOT_SAID),
             ("Client", info.client or NOT_SAID),
-            ("Work", WORKS[work] if work else NOT_SAID),
-            ("By the rules of", data.network.rules.title),
+            ("Work", str(work_title(work)) if work else NOT_SAID),
+            ("Standard", data.network.rules.title),
             ("Edition", data.network.rules.edition),
         ]
     )
@@ -40,32 +40,32 @@ def head_of(data: ReportData, title: str) -> Iterator[Flowable]:
 
 def cautions_of(data: ReportData) -> Boxed:
     """All cautions of a job."""
-    return Boxed("Before anything else", data.assessment.cautions, style.OF_VERDICT["fail"])
+    return Boxed("Safety first", data.assessment.cautions, style.OF_VERDICT["fail"])
 
 
 def papers_due(data: ReportData) -> Iterator[Flowable]:
     """Which certificate the work needs, and who has to be told, by the standard's own rules."""
-    yield Heading("Papers that go with this work")
+    yield Heading("Certificates and notifications")
     rules, work = data.network.rules.papers, data.job.work_details.kind
     # Where one paper goes with several kinds of work, it stands once.
     kinds: dict[SourcedText | None, list[str]] = {}
-    for kind, words in WORKS.items():
+    for kind in WORKS:
         if work in (None, kind):
-            kinds.setdefault(or_none(partial(rules.certificate, kind)), []).append(words)
+            kinds.setdefault(or_none(partial(rules.certificate, kind)), []).append(str(work_title(kind)))
     rows = []
     for sourced_text, names in kinds.items():
-        text = sourced_text.text if sourced_text else "these rules hold nothing of it: ask the authority"
+        text = sourced_text.text if sourced_text else "not given in this standard: ask the authority"
         name = "any work" if len(names) == len(WORKS) else ", ".join(names)
         rows.append(Row([GridCell(text=name, bold=True), text, cited(sourced_text.source) if sourced_text else "–"]))
     if work is None:
-        yield soft("What kind of work it is has not been said: state it under Papers. By kind of work:")
+        yield soft("Type of work not stated yet: enter it under Documents. By type of work:")
     for told in or_none(lambda: rules.notices_to_give) or ():
         rows.append(Row([GridCell(text="to be told", bold=True), told.text, cited(told.source)]))
     yield Grid(
         [
             Column(head="", share=1.1),
-            Column(head="Paper or notice", share=3.2),
-            Column(head="Where it stands", share=1.7),
+            Column(head="Certificate or notification", share=3.2),
+            Column(head="Reference", share=1.7),
         ],
         rows,
     )
@@ -134,6 +134,6 @@ class Sources:
             Column(head="No.", share=0.4, align="right"),
             Column(head="Publication", share=3.2),
             Column(head="Table or rule", share=1.8),
-            Column(head="Held from, confidence", share=1.2),
+            Column(head="Source and confidence", share=1.2),
         ]
         return Grid(columns, rows)

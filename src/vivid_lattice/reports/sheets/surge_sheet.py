@@ -12,12 +12,10 @@ from vivid_lattice.reports.report_data import ReportData
 from vivid_lattice.reports.sheet import Blank, Boxed, Heading, PdfDocument, Spacer, Text, bullets, facts, paper
 from vivid_lattice.reports.sheets.parts import FINDING_COLUMNS, NOT_SAID, cautions_of, cited, finding_row, head_of
 
-TITLE = "Surge decision"
-
 
 def make(data: ReportData) -> PdfDocument:
     """The sheet."""
-    return paper(data, TITLE, list(_story(data)))
+    return paper(data, data.say("documents.kind.surge.title"), list(_story(data)))
 
 
 def _yes(answer: bool | None) -> str:
@@ -27,17 +25,20 @@ def _yes(answer: bool | None) -> str:
 def _story(data: ReportData) -> Iterator[Flowable]:
     plan = data.job.surge
     finding = next(finding for finding in data.by_subject["supply"] if finding.check == "surge")
-    yield from head_of(data, TITLE)
-    yield Heading("What was asked")
+    yield from head_of(data, data.say("documents.kind.surge.title"))
+    yield Heading("Risk")
     yield facts(
         [
             ("Lightning protection system", _yes(plan.lightning_protection)),
             ("Overhead supply line", _yes(plan.overhead_line)),
-            ("What an overvoltage could cost", (plan.consequence or NOT_SAID).replace("-", " ")),
-            ("Furthest equipment", f"{plan.furthest_m:g} m of wiring" if plan.furthest_m is not None else NOT_SAID),
+            ("Consequence of an overvoltage", (plan.consequence or NOT_SAID).replace("-", " ")),
+            (
+                "Wiring length to furthest equipment",
+                f"{plan.furthest_m:g} m of wiring" if plan.furthest_m is not None else NOT_SAID,
+            ),
         ]
     )
-    yield Heading("What the rules say")
+    yield Heading("Requirements of the standard")
     yield Grid(FINDING_COLUMNS, [finding_row(data, finding)])
     if finding.rule:
         yield Text(cited(finding.rule), size_pt=style.SMALL_PT, colour=style.SOFT)
@@ -57,7 +58,7 @@ def _fitted(data: ReportData) -> Iterator[Flowable]:
                 device.name,
                 device.type,
                 f"{device.up_kv:g} kV" if device.up_kv is not None else NOT_SAID,
-                f"{device.leads_m:g} m" if device.leads_m is not None else "as drawn, or not measured",
+                f"{device.leads_m:g} m" if device.leads_m is not None else "from the board layout, or not measured",
                 "",
             ],
             tall_pt=18,
@@ -67,14 +68,14 @@ def _fitted(data: ReportData) -> Iterator[Flowable]:
     ]
     if not rows:
         return
-    yield Heading("What is fitted")
+    yield Heading("SPDs fitted")
     columns = [
         Column(head="Board", share=1.4),
         Column(head="Device", share=1.6),
         Column(head="Type", share=0.6),
-        Column(head="Level Up", share=0.8),
+        Column(head="Protection level Up", share=0.8),
         Column(head="Leads", share=1.2),
-        Column(head="Window seen green on", share=1.2),
+        Column(head="Status indicator green on", share=1.2),
     ]
     yield Grid(columns, rows)
 
@@ -86,19 +87,19 @@ def _decision(data: ReportData) -> Iterator[Flowable]:
         text = f"{declined.name}, {declined.date}: {declined.reason}"
         yield Boxed(
             f"Surge protection {declined.how()}",
-            [text, "I know that an overvoltage may damage equipment and start a fire, and bear that risk."],
+            [text, "I understand that an overvoltage can damage equipment and start a fire, and I accept this risk."],
             style.OF_VERDICT["advice"],
         )
     elif any(board.spds for board in data.job.boards):
         yield Text(
-            "Surge protection is fitted as listed. Look at its window once a year; red or dark: call the electrician."
+            "Surge protection is fitted as listed. Check its status indicator once a year; if it is red or dark, call the electrician."
         )
     else:
-        yield Text("To be decided. One of the two is crossed out by hand:", after=4)
+        yield Text("Decision required. Cross out one of the two:", after=4)
         yield from bullets(
             [
                 "I want surge protection fitted.",
-                "I do without it: I know that an overvoltage may damage equipment and start a fire, and bear that risk.",
+                "I decline surge protection. I understand that an overvoltage can damage equipment and start a fire, and I accept this risk.",
             ]
         )
     yield Spacer(1, 10)

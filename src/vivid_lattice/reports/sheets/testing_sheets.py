@@ -29,7 +29,6 @@ from vivid_lattice.reports.sheet import (
 )
 from vivid_lattice.reports.sheets.parts import cited, papers_due
 
-TITLE = "Test sheets"
 _TALL = 23.0
 _HINT = style.SMALL_PT - 0.6
 
@@ -40,7 +39,7 @@ def make(data: ReportData) -> PdfDocument:
     for board in data.job.boards:
         story += [*turned(wide=True), *_board(data, board)]
     story += [*turned(wide=True), *_closing(data)]
-    return paper(data, TITLE, story, wide=True)
+    return paper(data, data.say("documents.kind.tests.title"), story, wide=True)
 
 
 def _origin(data: ReportData) -> Iterator[Flowable]:
@@ -49,22 +48,22 @@ def _origin(data: ReportData) -> Iterator[Flowable]:
     ze = or_none(loops.ze_ohm)
     fault = or_none(lambda: ka_from_a(loops.origin_fault_a()))
     insulation = or_none(lambda: data.network.rules.papers.insulation)
-    yield Heading("Test sheets: at the origin", level=0)
+    yield Heading("Test sheet: origin", level=0)
     yield facts(
         [
             ("Job", data.job.job.title),
             ("Place", data.job.job.site),
             ("System", supply.system),
-            ("Voltage to neutral", f"{supply.nominal_v:g} V"),
+            ("Voltage, line to neutral", f"{supply.nominal_v:g} V"),
         ]
     )
     yield Spacer(1, 6)
     yield Boxed(
         "Before testing",
         [
-            "Dead tests first. Prove the instrument, isolate, lock off, prove dead. Take out or bridge surge devices and electronics before the insulation test.",
+            "Dead tests first. Prove the instrument, isolate, lock off, prove dead. Disconnect or bridge SPDs and electronics before the insulation test.",
             *((insulation.note,) if insulation and insulation.note else ()),
-            "Live tests: by somebody competent, with fused leads, nothing exposed, nobody else within reach.",
+            "Live tests: by a competent person, with fused leads, nothing exposed, no one else within reach.",
         ],
         style.OF_VERDICT["fail"],
     )
@@ -73,28 +72,36 @@ def _origin(data: ReportData) -> Iterator[Flowable]:
         _blank_row(
             f"External loop Ze ({words.get('earth_loop', 'Zs')} at the origin)",
             _expected_text(ze, "Ω"),
-            f"designed with {supply.ze_source or 'no source stated'}",
+            f"design value: {supply.ze_source or 'no source stated'}",
         ),
-        _blank_row("Largest prospective current", _expected_text(fault, "kA"), "below what every device breaks"),
-        _blank_row(f"{words.get('earthing_conductor', 'Earthing conductor')}: continuity", "as its length gives", ""),
+        _blank_row(
+            "Maximum prospective fault current",
+            _expected_text(fault, "kA"),
+            "below the breaking capacity of every device",
+        ),
+        _blank_row(
+            f"{words.get('earthing_conductor', 'Earthing conductor')}: continuity", "according to its length", ""
+        ),
         _blank_row(
             f"{words.get('bonding', 'bonding')}: continuity",
-            "below 0.05 Ω in usual lengths",
+            "below 0.05 Ω at usual lengths",
             "common practice, no source",
         ),
         _blank_row("Voltage", f"{supply.nominal_v:g} V", ""),
     ]
     if supply.phases == 3:
-        rows.append(_blank_row("Sequence of the lines", "L1, L2, L3 clockwise", "at each board and three-phase outlet"))
+        rows.append(_blank_row("Phase sequence", "L1, L2, L3 clockwise", "at each board and three-phase outlet"))
     if supply.system == "TT":
         rows.append(
-            _blank_row("Earth electrode", _expected_text(ze, "Ω"), "stable, and RA · IΔn within the touch voltage")
+            _blank_row(
+                "Earth electrode", _expected_text(ze, "Ω"), "stable, and RA · IΔn within the touch voltage limit"
+            )
         )
     yield Heading("Supply")
     yield Grid(
         [
             Column(head="Test", share=2.4, bold=True),
-            Column(head="Should read", share=1.4),
+            Column(head="Expected", share=1.4),
             Column(head="Reads", share=1.6),
             Column(head="Note", share=2.4, size_pt=style.SMALL_PT),
         ],
@@ -118,7 +125,7 @@ def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
     volts = f"{insulation.volts:g} V" if insulation else "? V"
     rings = any(readings.ring for readings in expected)
     zs = data.network.rules.vocabulary.get("earth_loop", "Zs")
-    yield Heading(f"{board.name}: tested dead", level=0)
+    yield Heading(f"{board.name}: dead tests", level=0)
     dead = [
         Column(head="Way", share=0.4, align="right", bold=True),
         Column(head="Circuit", share=2.0, bold=True),
@@ -126,7 +133,7 @@ def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
     ]
     dead += [Column(head="R1+R2, Ω", share=1.2)]
     if rings:
-        dead += [Column(head=f"Ring ends {name}, Ω", share=1.0) for name in ("r1", "rn", "r2")]
+        dead += [Column(head=f"Ring end to end {name} [Ω]", share=1.0) for name in ("r1", "rn", "r2")]
     dead += [
         Column(head=f"Insulation {volts}: live–live", share=1.2),
         Column(head="live–earth", share=1.2),
@@ -134,25 +141,25 @@ def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
     ]
     yield Grid(dead, [_dead_row(data, readings, rings, least) for readings in expected], lined=True)
     yield soft(
-        "Small figures: what should be read at 20 °C by the design. Readings off by more than about a tenth, or rings whose ends differ, are looked into before going on (common practice, no source). ? : an input of the design is missing."
+        "Small numbers: expected reading at 20 °C. Investigate readings that differ by more than about 10 %, and rings whose ends differ, before continuing (common practice, no source). ? : design input missing."
     )
     yield from _missing(expected)
     yield from turned(wide=True)
-    yield Heading(f"{board.name}: tested live", level=0)
+    yield Heading(f"{board.name}: live tests", level=0)
     multiples = rcd_multiples(data.network)
     live = [
         Column(head="Way", share=0.4, align="right", bold=True),
         Column(head="Circuit", share=2.0, bold=True),
-        Column(head=f"{zs} should read, Ω", share=1.0),
-        Column(head="at the most, Ω", share=1.2),
-        Column(head=f"{zs} reads, Ω", share=1.2),
+        Column(head=f"{zs} expected [Ω]", share=1.0),
+        Column(head="maximum [Ω]", share=1.2),
+        Column(head=f"{zs} reading [Ω]", share=1.2),
         Column(head="RCD", share=1.5, size_pt=style.SMALL_PT),
         *_times(multiples),
         Column(head="Test button", share=0.8),
     ]
     fault = expected[0].fault_ka if expected else None
     yield Text(
-        f"Largest prospective current at this board: {_expected_text(fault, 'kA')} by the design; reads ……………………… kA",
+        f"Maximum prospective fault current at this board: {_expected_text(fault, 'kA')} kA by design; reading ……………………… kA",
         after=5,
     )
     rows = [row for readings in expected for row in _live_rows(data, readings, len(multiples))]
@@ -163,7 +170,7 @@ def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
             f"Most a loop may read cold: {share.value:.3g} of the device's limit ({cited(share.source)}), or the RCD's own limit where it stands in. 'by sum': a sound circuit may read more than that; then the warm sum of the design report decides."
         )
     else:
-        yield soft("These rules name no limit for a loop read cold; where one is shown it is that of the warm loop.")
+        yield soft("This standard gives no limit for a cold loop reading; values shown are for the warm loop.")
     source = next((rcd.source for readings in expected for rcd in readings.rcds if rcd.source), None)
     if source:
         yield soft(f"RCD times: {cited(source)}.")
@@ -173,7 +180,7 @@ def _missing(expected: list[ExpectedReadings]) -> Iterator[Flowable]:
     lacks = [f"{readings.name}: {'; '.join(map(str, readings.missing))}" for readings in expected if readings.missing]
     if lacks:
         yield Boxed(
-            "Inputs that the design lacks, so that nothing can be said of the reading",
+            "Design inputs missing, so no reading can be judged",
             lacks,
             style.OF_VERDICT["missing"],
         )
@@ -232,7 +239,7 @@ def _arc(readings: ExpectedReadings, number: int) -> str:
 
 def _closing(data: ReportData) -> Iterator[Flowable]:
     papers = data.network.rules.papers
-    yield Heading("How, and what goes with it", level=0)
+    yield Heading("Signature and method", level=0)
     yield Heading("Polarity")
     polarity = or_none(lambda: papers.polarity)
     if polarity:
@@ -249,4 +256,4 @@ def _closing(data: ReportData) -> Iterator[Flowable]:
         )
     yield from papers_due(data)
     yield Heading("Tested by")
-    yield Blank(["Name", "Instruments (make, number, checked on)", "Date", "Signature"])
+    yield Blank(["Name", "Instruments (make, serial number, calibrated on)", "Date", "Signature"])

@@ -16,7 +16,6 @@ from vivid_lattice.reports.grid import Column, Grid, GridCell, Row
 from vivid_lattice.reports.report_data import ReportData
 from vivid_lattice.reports.sheet import Boxed, Heading, PdfDocument, Spacer, bullets, paper, soft, turned
 
-TITLE = "Wiring list"
 #: A box to tick by hand.
 _BOX = "\u25a1"
 
@@ -27,23 +26,23 @@ def make(data: ReportData, board_id: str | None = None) -> PdfDocument:
     story: list[Flowable] = []
     for board in boards:
         story += [*(turned(wide=True) if story else []), *_story(data, board)]
-    return paper(data, TITLE, story, wide=True)
+    return paper(data, data.say("documents.kind.wiring.title"), story, wide=True)
 
 
 def _story(data: ReportData, board: Board) -> Iterator[Flowable]:
     yield Heading(f"Wiring of {board.name}", level=0)
     yield Boxed(
-        "Dead, locked off, proved",
+        "Dead, locked off, proved dead",
         [
-            "The work is done on a board that is not connected, or isolated, locked off and proved dead. The supply comes last of all.",
-            "Torques are the usual ones unless a family states its own: what is printed on the device counts.",
+            "Work on a board that is not connected, or is isolated, locked off and proved dead. Connect the supply last.",
+            "Torques are typical values unless a device family states its own. The value printed on the device takes precedence.",
         ],
         style.OF_VERDICT["fail"],
     )
     try:
         wiring = data.network.boards[board.id].whole_wiring()
     except NeedsInput as lack:
-        yield Boxed("There is no wiring list yet", [f"Missing: {need.what}. {need.ask}" for need in lack.needs])
+        yield Boxed("No wiring list yet", [f" Needs {need.what}. {need.ask}" for need in lack.needs])
         return
     yield from _list(data, board, wiring)
 
@@ -69,7 +68,11 @@ def _list(data: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowable]:
         rows.append(Row([GridCell(text=f"{step}. {step_title(step, data.network.rules.words)}"), *[""] * 9], band=True))
         for wire in conductors:
             number += 1
-            shares = f" (with {wire.shares - 1} more; maker: {wire.shared})" if wire.shares > 1 else ""
+            shares = (
+                f" (with {wire.shares - 1} more in the terminal; manufacturer: {wire.shared})"
+                if wire.shares > 1
+                else ""
+            )
             rows.append(
                 Row(
                     [
@@ -87,7 +90,7 @@ def _list(data: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowable]:
                     ]
                 )
             )
-    yield Heading("Conductor by conductor")
+    yield Heading("Conductors in order")
     size = style.SMALL_PT
     columns = [
         Column(head="", share=0.3, align="middle", size_pt=10),
@@ -96,9 +99,9 @@ def _list(data: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowable]:
         Column(head="To", share=2.6, size_pt=size),
         Column(head="Colour", share=1.0, size_pt=size),
         Column(head="Size", share=0.8, size_pt=size),
-        Column(head="Length, mm", share=0.7, align="right", size_pt=size),
+        Column(head="Length [mm]", share=0.7, align="right", size_pt=size),
         Column(head="Ends", share=1.5, size_pt=size),
-        Column(head="Strip, mm", share=0.6, align="right", size_pt=size),
+        Column(head="Strip [mm]", share=0.6, align="right", size_pt=size),
         Column(head="Torque", share=1.6, size_pt=size),
     ]
     yield Grid(columns, rows)
@@ -106,5 +109,5 @@ def _list(data: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowable]:
     if view is not None:
         yield from turned(wide=True)
         yield BoardArt(shapes_of(view), view.width_mm, view.height_mm, 150)
-        yield soft("The board as it is laid out, cover off, to scale. Conductors in their colours as now laid.")
+        yield soft("Board layout, cover off, to scale. Conductors in current colours.")
     yield Spacer(1, 2)

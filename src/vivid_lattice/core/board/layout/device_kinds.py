@@ -11,6 +11,7 @@ from types import MappingProxyType
 from typing import Literal
 
 from vivid_lattice.core.document.board_build import GearKind
+from vivid_lattice.core.messages import Message, message
 
 BoardDeviceKind = Literal["main", "relay", "rcd", "way", "surge", "backup", "gear", "coil"]
 
@@ -57,7 +58,6 @@ KINDS: Mapping[BoardDeviceKind, KindTraits] = MappingProxyType(
 class GearTraits:
     """What a kind of control gear is.
 
-    title           as it is chosen
     on_rail         it has a place in the board
     upstream        it is upstream of what it switches, as a contactor is; else downstream of the device of one circuit
     breaks_lines    the lines run through it
@@ -68,7 +68,6 @@ class GearTraits:
     motor_category  the utilisation category its motor rating is for
     """
 
-    title: str
     on_rail: bool = True
     upstream: bool = False
     breaks_lines: bool = True
@@ -84,21 +83,21 @@ class GearTraits:
 _CONTROL = "contactor coil, control device"
 GEAR: Mapping[GearKind, GearTraits] = MappingProxyType(
     {
-        "contactor": GearTraits(
-            title="Contactor, all off", upstream=True, taps=("A1", "A2"), rating_a=25.0, coil_breaker_a=6.0
-        ),
-        "impulse-relay": GearTraits(
-            title="Impulse relay", width_kind="impulse relay", taps=("A1", "A2"), terminal="impulse relay"
-        ),
-        "time-switch": GearTraits(title="Time switch", width_kind="time switch", taps=("N",), terminal=_CONTROL),
+        "contactor": GearTraits(upstream=True, taps=("A1", "A2"), rating_a=25.0, coil_breaker_a=6.0),
+        "impulse-relay": GearTraits(width_kind="impulse relay", taps=("A1", "A2"), terminal="impulse relay"),
+        "time-switch": GearTraits(width_kind="time switch", taps=("N",), terminal=_CONTROL),
         "socket": GearTraits(
-            title="Socket on the rail",
             breaks_lines=False,
             width_kind="socket for rail",
             taps=("L", "N", "PE"),
             terminal=_CONTROL,
             motor_category="",
         ),
-        "isolator": GearTraits(title="Isolator beside the equipment", on_rail=False, motor_category="AC-23"),
+        "isolator": GearTraits(on_rail=False, motor_category="AC-23"),
     }
 )
+
+
+def gear_title(kind: GearKind) -> Message:
+    """What a kind of control gear is called."""
+    return message(None, f"core.device.gear.{kind}")
