@@ -31,7 +31,7 @@ class Shell(ShellCase):
         done = self.run_command("export", mill, "--as", "hand-over", "-o", str(self.folder))
         self.assertEqual(done.returncode, 0, done.stderr)
         [made] = self.folder.glob("*.pdf")
-        self.assertEqual(made.name, "Millrace-watermill-with-a-pottery-studio-Hand-over-sheet.pdf")
+        self.assertEqual(made.name, "Millrace-watermill-with-a-pottery-studio-Client-handover.pdf")
         self.assertIn("from a file", pages(made.read_bytes())[0])
         target = self.folder / "x.dxf"
         self.assertEqual(
@@ -55,13 +55,13 @@ class Shell(ShellCase):
     def test_what_cannot_be_is_one_line_and_leaves_no_file(self) -> None:
         mill = self.file("mill.json", demo_text("millrace"))
         for args, said in (
-            (("export", mill, "--as", "nothing"), "nothing is exported as"),
-            (("export", mill, "--as", "svg"), "say of which board"),
+            (("export", mill, "--as", "nothing"), "No document type"),
+            (("export", mill, "--as", "svg"), "Choose a board"),
             (("export", str(self.folder / "gone.json"), "--as", "report"), "No such file"),
-            (("export", "x", "--as", "report", "--database", str(self.folder / "none.sqlite3")), "no such database"),
-            (("import-table", "circuits", mill, "--job", mill), "JSON document"),
+            (("export", "x", "--as", "report", "--database", str(self.folder / "none.sqlite3")), "database not found"),
+            (("import-table", "circuits", mill, "--job", mill), "JSON file, not a table"),
             (("import", self.file("p.json", "%PDF"), "--database", str(self.folder / "d.sqlite3")), "not JSON"),
-            (("restore", mill, "--database", str(self.folder / "d.sqlite3")), "no database"),
+            (("restore", mill, "--database", str(self.folder / "d.sqlite3")), "not a database"),
         ):
             done = self.run_command(*args)
             with self.subTest(args[:2]):
@@ -79,7 +79,7 @@ class Shell(ShellCase):
             ):
                 code = main(["export", self.file("m.json", to_text(job())), "--as", "report", "-o", str(target)])
             self.assertEqual((code, target.exists()), (130, False))
-            self.assertIn("stopped; nothing was written", said.getvalue())
+            self.assertIn("cancelled; nothing was written", said.getvalue())
 
     def test_out_of_one_database_and_into_another_by_bundle_and_by_backup(self) -> None:
         one, other = str(self.folder / "one.sqlite3"), str(self.folder / "other.sqlite3")
@@ -95,8 +95,8 @@ class Shell(ShellCase):
         self.assertIn("1 jobs, 1 revisions", self.run_command("backup", backup, "--database", one).stdout)
         self.run_command("import", bundle, "--database", one)
         looked = self.run_command("restore", backup, "--database", one)
-        self.assertIn("Looked at only", looked.stdout)
-        self.assertIn("what was there before", self.run_command("restore", backup, "--database", one, "--yes").stdout)
+        self.assertIn("Inspected only", looked.stdout)
+        self.assertIn("previous data backed up", self.run_command("restore", backup, "--database", one, "--yes").stdout)
         self.assertIn("1 jobs", self.run_command("backup", str(self.folder / "b2.sqlite3"), "--database", one).stdout)
 
     def test_a_table_is_looked_at_and_written_only_when_asked(self) -> None:
@@ -107,7 +107,7 @@ class Shell(ShellCase):
         )
         self.assertEqual(looked.returncode, 1)
         self.assertIn("1 of 2 rows", looked.stdout)
-        self.assertIn("the name says nothing", looked.stdout)
+        self.assertIn("no known word in the name", looked.stdout)
         target = self.folder / "out.json"
         self.run_command(
             "import-table",

@@ -262,13 +262,13 @@ class Computing(ApiCase):
     def test_own_families_and_traces_are_read_or_refused_line_by_line(self) -> None:
         self.assertGreater(len(self.client.get("/api/families").json()), 20)
         wrong = self.client.post("/api/families/read", json={"text": "id,title,kind\nx,X,breaker\n"})
-        self.assertIn("needs its ratings", self.refused(wrong, 422, "bad-document")["problems"][0]["message"])
+        self.assertIn("needs at least one rating", self.refused(wrong, 422, "bad-document")["problems"][0]["message"])
         relay = {"rating_a": 63.0, "over_v": 265.0, "under_v": 190.0}
         ran = self.client.post(
             "/api/relay/simulate", json={"relay": relay, "csv": "s,V\n0,230\n5,150\n20,230\n200,230"}
         ).json()
         self.assertEqual([(one["at_s"], one["opens"]) for one in ran["switchings"]], [(6.0, True), (80.0, False)])
-        for text, said in (("0,230\n0,231", "does not come after"), ("0,a\n1,b", "is not seconds and volts"), ("", "no line"), ("1,2,3,4", "4 figures")):  # fmt: skip
+        for text, said in (("0,230\n0,231", "does not come after"), ("0,a\n1,b", "is not seconds and volts"), ("", "no line"), ("1,2,3,4", "4 values")):  # fmt: skip
             refused = self.client.post("/api/relay/simulate", json={"relay": relay, "csv": text})
             self.assertIn(said, self.refused(refused, 422, "bad-document")["detail"])
 
@@ -469,7 +469,7 @@ class Unknown(ApiCase):
         document = plain(job(circuit(cable=flat(3.0))))
         found = self.client.post("/api/assess", json={"document": document}).json()["findings"]
         [capacity] = [one for one in found if one["check"] == "capacity"]
-        self.assertIn("has no row for 3 mm²", capacity["sentence"])
+        self.assertIn("Needs 3 mm² in", capacity["sentence"])
 
 
 if __name__ == "__main__":

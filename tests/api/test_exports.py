@@ -88,9 +88,9 @@ class Exports(ExportCase):
 
     def test_what_cannot_be_made_is_refused_before_the_first_line(self) -> None:
         for body, said in (
-            ({"kind": "nothing"}, "nothing is exported as 'nothing'"),
-            ({"kind": "dxf"}, "say of which board"),
-            ({"kind": "chart", "board": "shed"}, "no board 'shed'"),
+            ({"kind": "nothing"}, "No document type “nothing”"),
+            ({"kind": "dxf"}, "Choose a board"),
+            ({"kind": "chart", "board": "shed"}, "No board “shed”"),
             ({"kind": "before-after"}, "survey it first"),
             ({"kind": "comparison"}, "name the revision"),
         ):

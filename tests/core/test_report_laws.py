@@ -98,7 +98,7 @@ class Material(unittest.TestCase):
         open_ = with_circuit(job, first.model_copy(update={"device": "auto", "cable": "auto"}))
         held = material(network(open_))
         for what in ("device", "cable"):
-            self.assertIn(f"the {what} of {first.name} is not chosen yet", held.missing)
+            self.assertIn(f"the {what} of {first.name} is not chosen yet", [str(lack) for lack in held.missing])
         self.assertEqual(
             sum(item.quantity or 0 for item in held.items if item.group == "device"), len(job.circuits) - 1
         )

@@ -63,28 +63,28 @@ TABLES: list[tuple[str, bytes, str]] = [
     ("photo", b"\xff\xd8\xff\xe0....", "a picture"),
     ("old spreadsheet", b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1....", r"\.xls"),
     ("database", b"SQLite format 3\0....", "a database"),
-    ("gzip", b"\x1f\x8b\x08....", "a packed file"),
+    ("gzip", b"\x1f\x8b\x08....", "a compressed file"),
     ("rich text", b"{\\rtf1 x}", "a text document"),
     ("web page", b"<!DOCTYPE html><table><tr><td>1", "a web page"),
     ("XML", b'<?xml version="1.0"?><x/>', "a web page or XML"),
-    ("job document", to_text(job()).encode(), "a JSON document"),
-    ("bytes", b"a,b\n\x00\x01,2\n", "bytes that no text holds"),
-    ("no text", bytes(range(128, 160)) * 3, "no text that can be read|one column only"),
-    ("half UTF-16", b"\xff\xfea\x00b", "begins as UTF-16"),
+    ("job document", to_text(job()).encode(), "a JSON file, not a table"),
+    ("bytes", b"a,b\n\x00\x01,2\n", "bytes that are not text"),
+    ("no text", bytes(range(128, 160)) * 3, "Not a readable text|only one column"),
+    ("half UTF-16", b"\xff\xfea\x00b", "broken UTF-16"),
     ("open quotation", b'Circuit,Length\n"Heater,4\nKiln,5\n', "quotation mark is not closed"),
-    ("head alone", b"Circuit,Length\n", "no row under it"),
-    ("one column", b"Circuit\nHeater\nKiln\n", "one column only"),
-    ("empty cells", b",,,\n,,,\n", "nothing but empty cells"),
+    ("head alone", b"Circuit,Length\n", "no rows below it"),
+    ("one column", b"Circuit\nHeater\nKiln\n", "only one column"),
+    ("empty cells", b",,,\n,,,\n", "only empty cells"),
     ("too many rows", b"a,b\n" * (MAX_ROWS + 2), f"more than {MAX_ROWS} rows"),
     ("too many columns", b"a,b\n" + b"x," * MAX_COLUMNS + b"x\n", "columns"),
-    ("endless cell", b"a,b\n" + b"x" * (MAX_CELL + 1) + b",2\n", "letters"),
-    ("cut-off ZIP", GOOD[: len(GOOD) // 2], "damaged or cut off"),
-    ("ZIP of something else", zipped({"readme.txt": b"hello"}), "no spreadsheet"),
+    ("endless cell", b"a,b\n" + b"x" * (MAX_CELL + 1) + b",2\n", "characters"),
+    ("cut-off ZIP", GOOD[: len(GOOD) // 2], "damaged or incomplete"),
+    ("ZIP of something else", zipped({"readme.txt": b"hello"}), "not a spreadsheet"),
     ("workbook without its parts", zipped({"xl/workbook.xml": b"<workbook/>"}), "damaged"),
     ("workbook with a broken sheet", changed(GOOD, "xl/worksheets/sheet1.xml", b"<worksheet><sheetData><row>"), "damaged|nothing but|no sheet"),
     ("workbook that multiplies", changed(GOOD, "xl/worksheets/sheet1.xml", ENTITIES), "damaged|no sheet"),
-    ("workbook with nothing in it", workbook(), "no sheet with anything"),
-    ("bomb", changed(GOOD, "xl/worksheets/sheet1.xml", b"\0" * (70 * 1024 * 1024)), "Unpacked"),
+    ("workbook with nothing in it", workbook(), "no sheet with content"),
+    ("bomb", changed(GOOD, "xl/worksheets/sheet1.xml", b"\0" * (70 * 1024 * 1024)), "would unpack"),
 ]  # fmt: skip
 
 
@@ -101,7 +101,7 @@ class WrongTables(unittest.TestCase):
         self.assertGreater(len({said for _, _, said in TABLES}), 20)
 
     def test_nothing_was_pasted(self) -> None:
-        for text, said in (("", "Nothing was pasted"), ("\n\n", "Nothing was pasted"), ("one\n", "no row under it")):
+        for text, said in (("", "Nothing was pasted"), ("\n\n", "Nothing was pasted"), ("one\n", "no rows below it")):
             self.assertRaisesRegex(ImportRefused, said, read_pasted, text)
 
 
@@ -245,21 +245,21 @@ def doubled() -> bytes:
 
 BUNDLES: list[tuple[str, Callable[[], bytes], str]] = [
     ("empty", lambda: b"", "is empty"),
-    ("no ZIP", lambda: b"hello", "no ZIP file"),
-    ("cut off", lambda: as_zip(Bundle(job()))[:-40], "damaged or cut off"),
-    ("no document", lambda: zipped({"x": b""}), "has no 'job.json'"),
-    ("no manifest", lambda: zipped(DOC), "has no 'bundle.json'"),
-    ("no JSON", lambda: zipped(DOC | {MANIFEST: b"{"}), "is not JSON"),
-    ("another form", lambda: zipped(DOC | {MANIFEST: manifest(format="other/1")}), "of the form 'other/1'"),
+    ("no ZIP", lambda: b"hello", "Not a ZIP file"),
+    ("cut off", lambda: as_zip(Bundle(job()))[:-40], "damaged or incomplete"),
+    ("no document", lambda: zipped({"x": b""}), "has no “job.json”"),
+    ("no manifest", lambda: zipped(DOC), "has no “bundle.json”"),
+    ("no JSON", lambda: zipped(DOC | {MANIFEST: b"{"}), "not valid JSON"),
+    ("another form", lambda: zipped(DOC | {MANIFEST: manifest(format="other/1")}), "has the format “other/1”"),
     ("a field too many", lambda: zipped(DOC | {MANIFEST: manifest(extra=1)}), "is damaged: extra"),
-    ("a photo that is not there", lambda: zipped(DOC | {MANIFEST: manifest(photos=[SHOWN])}), "has no 'photos/0001.jpg'"),
+    ("a photo that is not there", lambda: zipped(DOC | {MANIFEST: manifest(photos=[SHOWN])}), "has no “photos/0001.jpg”"),
     ("a photo that is none", lambda: zipped(DOC | photo(b"hello") | {MANIFEST: manifest(photos=[SHOWN])}), "Photo 1 in the ZIP"),
     ("a photo of a board without a name", lambda: zipped(DOC | photo() | {MANIFEST: manifest(photos=[SHOWN | {"board": "x" * 99}])}), "photos"),
-    ("a name that leads out", lambda: zipped(DOC | {"../evil": b""}), "leads out of it"),
-    ("a name from the root", lambda: zipped(DOC | {"/etc/passwd": b""}), "leads out of it"),
-    ("two files of a name", doubled, "two files of the same name"),
+    ("a name that leads out", lambda: zipped(DOC | {"../evil": b""}), "unsafe path"),
+    ("a name from the root", lambda: zipped(DOC | {"/etc/passwd": b""}), "unsafe path"),
+    ("two files of a name", doubled, "two files with the same name"),
     ("too many files", lambda: zipped({f"f{n}": b"" for n in range(500)}), "500 files"),
-    ("a bomb", lambda: zipped(DOC | {f"photos/{n}": b"\0" * (50 * 1024 * 1024) for n in range(5)}), "Unpacked"),
+    ("a bomb", lambda: zipped(DOC | {f"photos/{n}": b"\0" * (50 * 1024 * 1024) for n in range(5)}), "would unpack"),
     ("a lie about a size", lying, "larger than the ZIP says|damaged"),
     ("locked", locked, "password"),
     ("a bit turned over", damaged, "is damaged"),

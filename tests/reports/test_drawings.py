@@ -69,7 +69,7 @@ class Dxf(unittest.TestCase):
 
     def test_a_board_with_nothing_to_draw_says_so(self) -> None:
         for kind in ("dxf", "svg"):
-            self.assertRaisesRegex(BadDocument, "no enclosure", export, report_data(job()), kind)
+            self.assertRaisesRegex(BadDocument, "No enclosure chosen", export, report_data(job()), kind)
 
 
 class Svg(unittest.TestCase):

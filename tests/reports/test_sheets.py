@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import unittest
 
+from tests.texts import ids
 from tests.builders import circuit, job, laid, mcb, supply, two_boards
 from tests.core.board.made import packed
 from tests.imports.test_bundle import pictured
@@ -19,7 +20,6 @@ from vivid_lattice.core.testing.expected_readings import expected
 from vivid_lattice.core.text import shown_up
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.reports.catalogue import KINDS, export
-from vivid_lattice.reports.sheet import CAUTION
 
 SHEETS = [kind.id for kind in KINDS if kind.group == "sheets"]
 
@@ -37,7 +37,7 @@ class EverySheet(unittest.TestCase):
                     self.assertIn("Bakehouse: an old board surveyed and renewed", page)
                     self.assertIn("revision 7, saved 2026-02-02 09:15 UTC", page)
                     self.assertIn(f"page {number} of {made.pages}", page)
-                    self.assertIn(CAUTION, page)
+                    self.assertIn("Work dead: isolate, lock off, prove dead.", page)
 
     def test_every_sheet_of_every_demo_is_made_on_pages_of_the_size_used_there(self) -> None:
         for name in DEMOS:
@@ -164,7 +164,7 @@ class Report(unittest.TestCase):
     def test_every_sum_stands_in_the_annex_step_by_step_with_its_source(self) -> None:
         held = report_data("millrace")
         text = whole(export(held, "report").content)
-        annex = text[text.index("Annex:everysum") :]
+        annex = text[text.index("Annex:calculations") :]
         steps = [step for one in held.assessment.findings for step in one.working]
         self.assertGreater(len(steps), 400)
         for step in steps:
@@ -217,7 +217,7 @@ class Certificates(unittest.TestCase):
         self.assertIn(plain("Certificate with schedules for all circuits connected"), text)
         self.assertNotIn("MinorElectrical", text)
         unsaid = whole(export(report_data(job()), "report").content)
-        self.assertIn(plain("What kind of work it is has not been said"), unsaid)
+        self.assertIn(plain("Type of work not stated yet"), unsaid)
         self.assertIn("MinorElectrical", unsaid)
 
 
@@ -237,8 +237,8 @@ class TestSheets(unittest.TestCase):
 
     def test_three_lines_are_tested_for_their_sequence_and_an_electrode_for_its_resistance(self) -> None:
         for name, said, there in (
-            ("organ-loft", "Sequence of the lines", True),
-            ("millrace", "Sequence of the lines", False),
+            ("organ-loft", "Phase sequence", True),
+            ("millrace", "Phase sequence", False),
             ("ferry-landing", "Earth electrode", True),
             ("millrace", "Earth electrode", False),
         ):
@@ -250,7 +250,7 @@ class TestSheets(unittest.TestCase):
         for board in held.assessment.boards:
             largest = max(one.fault_ka or 0.0 for one in held.expected if one.board == board.board)
             self.assertAlmostEqual(largest, max(board.fault_neutral_ka or 0.0, board.fault_lines_ka or 0.0), places=9)
-            self.assertIn(plain(f"current at this board: {shown_up(largest)} kA by the design"), text)
+            self.assertIn(plain(f"Maximum prospective fault current at this board: {shown_up(largest)} kA by design"), text)
 
     def test_a_missing_length_is_asked_for_and_never_a_figure(self) -> None:
         held = report_data(job(circuit(run=(laid(None),))))
@@ -280,7 +280,7 @@ class OtherSheets(unittest.TestCase):
         self.assertIn("…………", text)
         known_ = whole(export(report_data("millrace"), "hand-over").content)
         self.assertIn(plain("Sample Electrics (invented) Telephone 01632 960 014"), known_)
-        self.assertIn(plain("all 4 switches of Studio board go off with it"), known_)
+        self.assertIn(plain("all 4 switches of Studio board lose power with it"), known_)
 
     def test_a_shared_rcd_names_everything_that_goes_dark_with_its_button(self) -> None:
         far = (circuit(id="a", name="Lamps", device=mcb(6.0)), circuit(id="b", name="Sockets", device=mcb(16.0)))
@@ -292,7 +292,7 @@ class OtherSheets(unittest.TestCase):
         made = made.model_copy(update={"boards": (made.boards[0], changed)})
         text = whole(export(report_data(made), "hand-over").content)
         self.assertIn(plain("Sub-board RCD 1 Lamps, Sockets"), text)
-        self.assertIn(plain("it goes off with everything behind RCD 1"), text)
+        self.assertIn(plain("trips together with everything behind RCD 1"), text)
 
     def test_surge_declined_is_written_down_with_who_when_why(self) -> None:
         text = whole(export(report_data(job()), "surge").content)
@@ -304,7 +304,7 @@ class OtherSheets(unittest.TestCase):
         self.assertIn(plain("Heater: 60 → 20 m"), text)
         self.assertIn("better", text)
         same = whole(export(report_data(after, against=after, against_title="itself"), "comparison").content)
-        self.assertIn(plain("No finding answers otherwise"), same)
+        self.assertIn(plain("No check result changes"), same)
         self.assertRaises(BadDocument, export, report_data(after), "comparison")
         # What is there in one of the two only is neither better nor worse.
         other = job(circuit(id="c7", name="Kiln"))
@@ -315,7 +315,7 @@ class OtherSheets(unittest.TestCase):
 
     def test_before_and_after_gains_nothing_from_a_board_that_is_not_there(self) -> None:
         text = whole(export(report_data("bakehouse"), "before-after").content)
-        self.assertIn(plain("Nothing takes over yet"), text)
+        self.assertIn(plain("Not transferred yet"), text)
         self.assertNotIn(plain("A fault takes 0 circuits"), text)
 
     def test_photos_of_the_old_board_stand_beside_what_was_seen(self) -> None:
@@ -332,7 +332,7 @@ class OtherSheets(unittest.TestCase):
         text = whole(made)
         self.assertEqual(pictures(made), 2)
         self.assertIn(plain("way 3: burnt clamp"), text)
-        self.assertIn(plain("the board: no caption"), text)
+        self.assertIn(plain("board: no caption"), text)
         self.assertNotIn(plain("not shown"), text)
 
     def test_wiring_lists_every_conductor_once_with_its_ends(self) -> None:
@@ -343,7 +343,7 @@ class OtherSheets(unittest.TestCase):
             if one.kind != "plug":
                 self.assertIn(plain(f"{one.start.text}{one.end.text}"), text)
         lacking = whole(export(report_data(job()), "wiring").content)
-        self.assertIn(plain("There is no wiring list yet"), lacking)
+        self.assertIn(plain("No wiring list yet"), lacking)
 
 
 if __name__ == "__main__":

@@ -233,7 +233,7 @@ class ImportRefused(BackupCase):
         for number, raw in enumerate((b"", b"hello", b"PK\x03\x04", b"SQLite format 3")):
             file = self.folder / f"f{number}"
             file.write_bytes(raw)
-            self.refused(file, NotABackup, "no database")
+            self.refused(file, NotABackup, "not a database")
 
     def test_a_database_of_another_program(self) -> None:
         file = self.folder / "other.sqlite3"
@@ -263,11 +263,11 @@ class ImportRefused(BackupCase):
             "create table t (x);",
             "drop trigger revision_is_never_changed;",
         ):
-            self.refused(self.changed(sql), NotABackup, "not those of this program")
+            self.refused(self.changed(sql), NotABackup, "do not match this program")
 
     def test_one_whose_lines_belong_to_nothing(self) -> None:
         sql = "pragma foreign_keys = off; insert into trip (job_id, at, device, ran, note, added_at) values ('x', '', '', '[]', '', '');"
-        self.refused(self.changed(sql), DatabaseDamaged, "belongs to nothing")
+        self.refused(self.changed(sql), DatabaseDamaged, "refers to nothing")
 
 
 if __name__ == "__main__":

@@ -17,6 +17,7 @@ from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.way_line import read_way
 from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.rules import rule_set
 
 router = APIRouter(prefix="/api/parse", tags=["reading"], route_class=ComputingRoute)
@@ -34,7 +35,7 @@ class EnteredCircuit(Designed):
     """The document with the new circuit in it, and what was assumed where the line said nothing."""
 
     circuit: str
-    assumed: list[str]
+    assumed: list[Text]
 
 
 class WayLine(BaseModel):

@@ -148,11 +148,15 @@ _WRONG: Mapping[str, tuple[str, str]] = {
 }
 
 
+def _limit_text(limit: object) -> str:
+    return f"{limit:g}" if isinstance(limit, float) else str(limit)
+
+
 def _plain(error: Any) -> Text:
     key, bound = _WRONG.get(error["type"], ("", ""))
     if not key:
         return str(error["msg"])
-    limit = {"limit": str(error.get("ctx", {}).get(bound))} if bound else {}
+    limit = {"limit": _limit_text(error.get("ctx", {}).get(bound))} if bound else {}
     wrong = message(None, f"core.file.{key}", **limit)
     given = error.get("input")
     if key in _SAYS_VALUE and isinstance(given, int | float | str) and not isinstance(given, bool):

@@ -23,7 +23,7 @@ def opened(raw: bytes, *, most_bytes: int, most_files: int) -> Iterator[zipfile.
     with archive:
         entries = archive.infolist()
         if len(entries) > most_files:
-            raise ImportRefused(f"The ZIP holds {len(entries)} files; {most_files} are the most that are read.")
+            raise ImportRefused(f"The ZIP has {len(entries)} files; the maximum is {most_files}.")
         names = [entry.filename for entry in entries]
         if len(set(names)) < len(names):
             raise ImportRefused("The ZIP has two files with the same name. Remove one of them.")

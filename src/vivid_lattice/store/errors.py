@@ -85,7 +85,7 @@ class NothingToUndo(StoreError):
 
     def __init__(self, job_id: str, direction: str):
         self.job_id, self.direction = job_id, direction
-        super().__init__(f"There is nothing to {direction}.")
+        super().__init__(f"Nothing to {direction}.")
 
 
 class NotABackup(StoreError):

@@ -197,7 +197,7 @@ class Moving(unittest.TestCase):
         with self.assertRaises(BadDocument) as refused:
             move(full, "main", "way:c7", 1, 3.0)
         self.assertIn("Row 1 has no room for Lamp 7", str(refused.exception))
-        for unit, row, said in (("way:x", 1, "no device"), ("way:c1", 5, "no row 5")):
+        for unit, row, said in (("way:x", 1, "No device"), ("way:c1", 5, "No row 5")):
             with self.assertRaises(BadDocument) as refused:
                 move(full, "main", unit, row, 0.0)
             self.assertIn(said, str(refused.exception))

@@ -12,7 +12,7 @@ from vivid_lattice.core.actions.new_job import blank
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.phase_balance import balanced
-from vivid_lattice.core.design.rcd_plans.architectures import TITLES
+from vivid_lattice.core.design.rcd_plans.architectures import SHAPES
 from vivid_lattice.core.design.rcd_plans.plan import plan
 from vivid_lattice.core.document.feeds import feeds_lights
 from vivid_lattice.core.document.job import Circuit, Job, Load
@@ -106,7 +106,7 @@ class Leakage(unittest.TestCase):
 
     def test_plans_people_build_are_offered(self) -> None:
         for name in ("three", "six", "mixed-four", "split-one", "split-three"):
-            self.assertIn(name, TITLES)
+            self.assertIn(name, SHAPES)
         of = design(
             typed(
                 "stove 7kW 8m, kitchen",

@@ -178,10 +178,10 @@ class Capacity(unittest.TestCase):
 
     def test_a_table_that_ends_is_said_and_not_guessed_past(self) -> None:
         for run, said in (
-            (laid(20.0, "B"), "no capacity by method B"),
+            (laid(20.0, "B"), "the capacity of Flat twin and earth, 70 °C PVC for method B"),
             (laid(20.0, ambient_c=65.0), "ends at 60"),
             (laid(20.0, circuits_grouped=21), "ends at 20"),
-            (laid(20.0, "101", in_insulation_mm=100.0), "reckoned from method C"),
+            (laid(20.0, "101", in_insulation_mm=100.0), "calculated from method C"),
         ):
             with self.subTest(said):
                 found = finding(job(circuit(run=(run,))), "capacity")

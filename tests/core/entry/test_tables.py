@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.builders import circuit, job, rcbo, supply
+from tests.texts import ids
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.document.job import Cable, Device, Job
@@ -114,30 +115,30 @@ class Rows(unittest.TestCase):
         self.assertEqual(
             (made.circuits[0].device, made.circuits[0].cable, made.circuits[0].run[0].length_m), ("auto", "auto", None)
         )
-        self.assertTrue(any("length not given" in words for words in one.assumed))
+        self.assertTrue(any("core.entry.circuit.no_length" in ids(words) for words in one.assumed))
         found = [one for one in assess(made).findings if one.subject.id == made.circuits[0].id]
         self.assertNotIn("pass", {one.verdict for one in found if one.check in ("voltage-drop", "disconnection")})
 
     def test_each_bad_row_says_its_own_reason_and_leaves_the_others_alone(self) -> None:
         cases = (
             (row(), None),
-            (row(kw="3", length="5"), "Circuit: is empty"),
-            (row(name="Thingummy"), "Kind: the name says nothing"),
-            (row(name="Heater", kind="octagon"), "Kind: 'octagon' is no kind"),
+            (row(kw="3", length="5"), "Circuit: empty; every circuit needs a name"),
+            (row(name="Thingummy"), "Kind: no known word in the name"),
+            (row(name="Heater", kind="octagon"), "Kind: “octagon” is not a circuit type"),
             (row(name="Heater", length="far"), "Length, m: 'far' is no figure"),
-            (row(name="Heater", length="-3"), "Length, m: -3 cannot be"),
+            (row(name="Heater", length="-3"), "Length, m: -3 is not possible"),
             (row(name="Heater", length="9000"), "at most 5000"),
-            (row(name="Heater", kw="5000"), "Power, kW: 5000 cannot be"),
-            (row(name="Heater", board="Shed"), "Board: no board 'Shed'"),
-            (row(name="Heater", way="99"), "Way: Main board has 40 ways, no way 99"),
-            (row(name="Heater", way="2.5"), "is no whole number"),
-            (row(name="Heater", size="7"), "is not made in 7 mm²"),
+            (row(name="Heater", kw="5000"), "Power, kW: 5000 is not possible"),
+            (row(name="Heater", board="Shed"), "Board: this job has no board “Shed”"),
+            (row(name="Heater", way="99"), "Way: no way 99 in Main board"),
+            (row(name="Heater", way="2.5"), "is not a whole number"),
+            (row(name="Heater", size="7"), "is not available in 7 mm²"),
             (row(name="Heater", device="B17 RCBO"), "'17A'"),
-            (row(name="Heater", device="gizmo"), "Device: no device 'gizmo'"),
-            (row(name="Heater", device="Z16"), "Device: no device 'Z16'"),
+            (row(name="Heater", device="gizmo"), "Device: “gizmo” is not a device"),
+            (row(name="Heater", device="Z16"), "Device: “Z16” is not a device"),
             (row(name="Heater", device="B16 MCB", rcd="30"), "MCB has no residual-current part"),
-            (row(name="Heater", method="XX"), "Method: no method 'XX'"),
-            (row(name="x" * 121, kind="fixed"), "has 121 letters"),
+            (row(name="Heater", method="XX"), "Method: “XX” is not an installation method"),
+            (row(name="x" * 121, kind="fixed"), "121 characters"),
         )
         for cells, said in cases:
             made, rows = read(cells, row(name="Good heater", kw="2", length="9"))
@@ -180,13 +181,13 @@ class Rows(unittest.TestCase):
 
     def test_a_way_is_given_once(self) -> None:
         made, rows = read(row(name="Heater", way="3"), row(name="Heater two", way="3"), row(name="Heater three"))
-        self.assertIn("is taken", rows[1].problems[0].message)
+        self.assertIn("core.import.way_used", ids(rows[1].problems[0].message))
         self.assertEqual([way.number for way in made.boards[0].ways], [3, 1])
 
     def test_kilowatts_in_a_column_of_watts_are_noticed(self) -> None:
         mapping = {"name": 0, "power_w": 1}
         done = read_circuits(bare(), [("Shower", "9.5"), ("Shower", "9.5 kW"), ("Lamps", "9.5")], mapping)
-        self.assertIn("match the column to 'Power, kW'", done.rows[0].problems[0].message)
+        self.assertIn("core.import.power_odd", ids(done.rows[0].problems[0].message))
         self.assertEqual([one.loads[0].power_w for one in done.job.circuits], [9500.0, 9.5])
 
     def test_lines_of_a_three_phase_board(self) -> None:
@@ -196,7 +197,7 @@ class Rows(unittest.TestCase):
             into, [("Heater", "L2"), ("Heater", "3ph"), ("Heater", "L1+L3"), ("Heater", "red")], mapping
         )
         self.assertEqual([one.lines for one in done.job.circuits], [("L2",), ("L1", "L2", "L3"), ("L1", "L3")])
-        self.assertIn("names no line", done.rows[3].problems[0].message)
+        self.assertIn("core.import.line", ids(done.rows[3].problems[0].message))
 
     def test_a_standard_without_rings_refuses_one(self) -> None:
         into = read_data(
@@ -246,13 +247,13 @@ class PriceLists(unittest.TestCase):
     def test_bad_rows_say_why(self) -> None:
         for cells, said in (
             (("", "", "", "3"), "name a kind"),
-            (("wallpaper", "", "", "3"), "no kind of device or cable"),
+            (("wallpaper", "", "", "3"), "is not a kind of device or cable"),
             (("rcbo", "", "", ""), "Price: is empty"),
             (("rcbo", "", "", "dear"), "is no figure"),
-            (("rcbo", "", "", "-3"), "cannot be"),
-            (("rcbo", "many", "", "3"), "is no figure over 0"),
-            (("flat-twin-pvc", "", "", "3"), "by its size"),
-            (("flat-twin-pvc", "", "7", "3"), "is not made in 7 mm²"),
+            (("rcbo", "", "", "-3"), "is not possible"),
+            (("rcbo", "many", "", "3"), "is not a number over 0"),
+            (("flat-twin-pvc", "", "", "3"), "priced by size"),
+            (("flat-twin-pvc", "", "7", "3"), "is not available in 7 mm²"),
         ):
             [one] = read_prices(job(), [cells], self.MAPPING).rows
             words = "; ".join(f"{problem.field}: {problem.message}" for problem in one.problems)
@@ -264,7 +265,7 @@ class PriceLists(unittest.TestCase):
         held = read_prices(job(), full, self.MAPPING)
         self.assertEqual(held.added, MAX_ROWS)
         more = read_prices(held.job, [("mcb", "6", "", "2"), ("rcbo", "1", "", "9")], self.MAPPING)
-        self.assertIn("as many as it takes", more.rows[0].problems[0].message)
+        self.assertIn("core.import.price.full", ids(more.rows[0].problems[0].message))
         self.assertEqual((more.added, len(more.job.prices.devices)), (1, MAX_ROWS))
         self.assertEqual(checked(more.job), more.job)
 

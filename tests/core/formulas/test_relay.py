@@ -48,7 +48,7 @@ class ByHand(unittest.TestCase):
     def test_one_that_would_switch_for_ever_is_refused(self) -> None:
         # At 230 V and 20 A with both delays at 0 it opens and closes at the same instant, again and again.
         restless = RELAY.model_copy(update={"current_a": 10.0, "current_s": 0.0, "reclose_s": 0.0})
-        with self.assertRaisesRegex(OutOfRange, "re-close time"):
+        with self.assertRaisesRegex(OutOfRange, "reconnection delay"):
             run_relay(restless, [Sample(0, 230, 20.0)], 1.0)
 
     def test_as_many_switchings_as_anyone_reads_are_told_and_one_more_is_refused(self) -> None:

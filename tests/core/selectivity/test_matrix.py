@@ -77,13 +77,13 @@ class Standings(unittest.TestCase):
     def test_a_pair_turned_round_is_crossed(self) -> None:
         one = pair(two_boards(feeder(device=mcb(10.0)), circuit(device=rcbo(32.0), loads=())), "f1", "c1")
         self.assertEqual((one.status, one.overload), ("none", "none"))
-        self.assertIn("may open first", str(one.sentence))
+        self.assertIn("may trip first", str(one.sentence))
 
     def test_what_lacks_a_figure_is_unknown_and_not_total(self) -> None:
         made = job(supply=supply(fault_current_ka=None, cutout=cutout()))
         one = pair(made, "cutout", "c1")
         self.assertEqual((one.status, one.upto_a, one.shown), ("unknown", None, "?"))
-        self.assertIn("cannot be told without", str(one.sentence))
+        self.assertIn("not known: needs", str(one.sentence))
 
     def test_the_matrix_and_the_checks_agree_on_every_demo(self) -> None:
         # Two ways to the same answer: the row's check takes its worst pair, the matrix shows each.

@@ -76,10 +76,10 @@ export function ExportList({ kinds, boards, board, against, surveyed, busy, made
             >
               <span
                 className="min-w-0 flex-1 truncate max-sm:whitespace-normal"
-                title={lack(kind) ?? kind.text}
+                title={lack(kind) ?? say(kind.text)}
               >
                 <b className="text-[13px] font-medium">{say(kind.title)}</b>{" "}
-                <span className="text-[12px] text-soft">{lack(kind) ?? kind.text}</span>
+                <span className="text-[12px] text-soft">{lack(kind) ?? say(kind.text)}</span>
               </span>
               {kind.needs === "board" ? (
                 boards.map(({ id, name }) => (

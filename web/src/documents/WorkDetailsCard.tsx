@@ -1,5 +1,6 @@
 import type { Job, WorkDetails } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Choice, Field, TextBox } from "../ui/Field";
 
@@ -49,7 +50,7 @@ export function WorkDetailsCard() {
           value={details?.kind ?? ""}
           options={[
             { value: "", label: t("web.documents.work.kind_unknown") },
-            ...rules.works.map(({ id, title }) => ({ value: id, label: title })),
+            ...rules.works.map(({ id, title }) => ({ value: id, label: say(title) })),
           ]}
           hint={needed?.certificate ?? t("web.documents.work.kind_hint")}
           onCommit={(kind) => set({ kind: (kind || null) as WorkDetails["kind"] })}

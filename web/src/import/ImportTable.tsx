@@ -3,7 +3,6 @@ import { useEffect, useState } from "react";
 import { answered, client, type TableAnswer } from "../api/client";
 import { reasons } from "../api/lines";
 import { useJob } from "../job/JobContext";
-import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Dialog } from "../ui/Dialog";
@@ -127,7 +126,7 @@ function Tried({
   const left = rows.length - added;
   return (
     <>
-      <ReadRows rows={say(rows)} />
+      <ReadRows rows={rows} />
       <div className="mt-4 flex items-center justify-end gap-3">
         <span className="flex-1 text-[13px] text-soft">
           {t("web.import.ready", { n: added, total: rows.length, left })}

@@ -4,9 +4,9 @@ import { t } from "../messages/text";
 type Row = {
   number: number;
   name: string;
-  text: string;
+  text: Text;
   problems: { field: string; message: Text }[];
-  assumed?: string[];
+  assumed?: Text[];
 };
 
 /** Row by row what it becomes, what was assumed for it, or why it is left out; those left out first. */
@@ -30,7 +30,7 @@ export function ReadRows({ rows }: { rows: Row[] }) {
           <span>
             <b className="font-medium">{row.name || t("web.import.no_name")}</b>{" "}
             {row.problems.length === 0 ? (
-              <span>{row.text}</span>
+              <span>{say(row.text)}</span>
             ) : (
               <span className="font-medium text-fail">{t("web.import.skipped")}</span>
             )}
@@ -40,7 +40,7 @@ export function ReadRows({ rows }: { rows: Row[] }) {
               </span>
             ))}
             {row.problems.length === 0 && row.assumed && row.assumed.length > 0 && (
-              <span className="block text-[12px] text-soft">Assumed: {row.assumed.join("; ")}.</span>
+              <span className="block text-[12px] text-soft">Assumed: {row.assumed.map(say).join("; ")}.</span>
             )}
           </span>
         </li>

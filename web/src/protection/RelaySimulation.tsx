@@ -106,7 +106,7 @@ function Traces({ relay, nominal_v }: { relay: VoltageRelay; nominal_v: number }
             label={t("web.relay.trace")}
             value={csv === null ? trace : "own"}
             options={[
-              ...(traces.data ?? []).map((trace) => ({ value: trace.id, label: trace.title })),
+              ...(traces.data ?? []).map((trace) => ({ value: trace.id, label: say(trace.title) })),
               ...(csv === null ? [] : [{ value: "own", label: t("web.relay.own_trace") }]),
             ]}
             onCommit={(id) => {

@@ -123,7 +123,7 @@ function SideCells({
     <>
       <td className="py-1">
         <span className="figure text-soft">{way}</span> <span className="figure">{say(side.device)}</span>
-        {side.rcd_ma && !side.device.includes("mA") && (
+        {side.rcd_ma && !say(side.device).includes("mA") && (
           <span className="figure text-soft"> {t("web.survey.compare.behind_rcd", { ma: side.rcd_ma })}</span>
         )}
         <span className={cx("block text-[12px]", FIGURE[side.verdict])}>

@@ -434,7 +434,7 @@ class _OptionBuilder:
         )
 
     def _problem(self, finding: Finding) -> Message:
-        title = check_title(finding.check, self._rules.words)
+        title = check_title(finding.check, self._rules.words, finding.subject.kind)
         return self._say("core.add_circuit.problem", check=title, sentence=finding.sentence)
 
     def _loose(self, job: Job, board: Board) -> bool:

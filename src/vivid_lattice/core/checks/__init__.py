@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal, TypeVar
 
@@ -43,7 +43,7 @@ from vivid_lattice.core.checks import (
 )
 from vivid_lattice.core.checks.support.finding_builder import missing
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.findings.finding import Finding, SubjectKind
 from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, SupplyContext
 from vivid_lattice.core.messages import Message, Vocabulary, message
 
@@ -312,7 +312,11 @@ def run_supply_check(check: SupplyCheck, ctx: SupplyContext) -> Finding:
     return run_check_alone(check.run, check.id, ctx)
 
 
-def check_title(check_id: str, words: Vocabulary) -> Message:
-    """What a check is called, by its id."""
-    every: tuple[_Named, ...] = (*CHECKS, *BOARD_CHECKS, *SUPPLY_CHECKS)
-    return next(check for check in every if check.id == check_id).title(words)
+def check_title(check_id: str, words: Vocabulary, kind: SubjectKind = "circuit") -> Message:
+    """What a check of a circuit, a board or the supply is called, by its id: the same id may be asked of each of them."""
+    checks: Mapping[SubjectKind, Sequence[_Named]] = {
+        "circuit": CHECKS,
+        "board": BOARD_CHECKS,
+        "supply": SUPPLY_CHECKS,
+    }
+    return next(check for check in checks[kind] if check.id == check_id).title(words)

@@ -185,13 +185,13 @@ def protected(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
         return
     for made in protecting_devices(device, rules):
         kind = rules.devices.kinds[made.kind]
-        arc = ".arc" if made.arc_fault and not device.arc_fault else ""
+        with_arc = made.arc_fault and not device.arc_fault
         parts: dict[str, Param] = {"kind": kind.short, "device": made.label}
         if made.rcd and made.rcd != kind.usual_rcd:
             parts |= {"ma": Shown(f"{made.rcd.idn_ma:g}"), "type": made.rcd.type}
-            label = message(rules.words, f"core.fix.form_rcd{arc}", **parts)
+            label = message(rules.words, "core.fix.form_rcd_arc" if with_arc else "core.fix.form_rcd", **parts)
         else:
-            label = message(rules.words, f"core.fix.form{arc}", **parts)
+            label = message(rules.words, "core.fix.form_arc" if with_arc else "core.fix.form", **parts)
         yield CandidateChange(kind="form", label=label, circuit=with_device(circuit, made))
 
 

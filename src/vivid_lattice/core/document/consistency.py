@@ -132,7 +132,7 @@ def _survey(job: Job) -> Iterator[Contradiction]:
     for index, board in enumerate(job.survey.boards):
         at = f"survey.boards[{index}]"
         if board.replaced_by is not None and board.replaced_by not in boards:
-            yield f"{at}.replaced_by", f"no board '{board.replaced_by}'"
+            yield f"{at}.replaced_by", message(None, "core.file.no_board", id=board.replaced_by)
         yield from _existing_ways(board, at, circuits)
 
 
@@ -160,7 +160,7 @@ def _feeds(job: Job) -> Iterator[Contradiction]:
             continue
         at, source = f"boards[{index}].fed_by", boards.get(board.fed_by.board)
         if source is None:
-            yield f"{at}.board", f"no board '{board.fed_by.board}'"
+            yield f"{at}.board", message(None, "core.file.no_board", id=board.fed_by.board)
             continue
         way = next((way for way in source.ways if way.number == board.fed_by.way), None)
         if way is None:

@@ -42,14 +42,14 @@ def _board(data: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
     rows = [
         Row(
             [
-                "Ways in use, of those there are",
+                data.say("documents.before_after.ways"),
                 f"{compared.before.ways_used} of {compared.before.ways_total:g}",
                 f"{compared.after.ways_used} of {compared.after.ways_total:g}",
             ]
         ),
         Row(
             [
-                "Circuits guarded by an RCD against touching",
+                data.say("documents.before_after.guarded"),
                 str(compared.before.with_rcd),
                 str(compared.after.with_rcd),
             ]

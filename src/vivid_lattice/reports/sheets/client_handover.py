@@ -28,10 +28,10 @@ def _story(data: ReportData) -> Iterator[Flowable]:
     dots = "……………………………………………"
     yield from head_of(data, data.say("documents.kind.hand-over.heading"))
     yield Boxed(
-        "Please",
+        "Safety",
         [
-            "Do not take covers off: inside, parts stay live even with the main switch off.",
-            "Smoke, a smell of burning, a shock, water at the board: switch the main switch off if that is safe, keep away, call.",
+            data.say("documents.handover.covers"),
+            data.say("documents.handover.smoke"),
             "If a switch trips again at once, leave it off, unplug what it supplies, and call.",
         ],
         style.OF_VERDICT["fail"],
@@ -64,7 +64,11 @@ def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
         below = data.network.tree.fed_through(data.network.tree.circuits[line.circuit])
         off = f"trips together with everything behind {line.trips_with}" if line.trips_with else "trips alone"
         if below:
-            off = f"all {len(below)} switches of {data.names[data.network.tree.feeds[line.circuit]]} go off with it"
+            off = data.say(
+                "documents.handover.all_below",
+                n=len(below),
+                board=data.names[data.network.tree.feeds[line.circuit]],
+            )
         rows.append(
             Row(
                 [

@@ -95,7 +95,6 @@ def _causes(data: ReportData) -> Iterator[Flowable]:
 
 def _supply(data: ReportData) -> Iterator[Flowable]:
     supply, size = data.job.supply, data.network.rules.cables.size_label
-    words = data.network.rules.vocabulary
     lines = {1: "single-phase", 2: "split-phase", 3: "three-phase"}[supply.phases]
     source = supply.ze_source or NOT_SAID
     devices = data.network.rules.devices
@@ -122,12 +121,12 @@ def _supply(data: ReportData) -> Iterator[Flowable]:
     yield facts(
         [
             ("System", f"{supply.system}, {lines}, {supply.nominal_v:g} V to neutral"),
-            (words.get("origin", "cut-out"), cutout),
+            (data.say("documents.report.cut_out"), cutout),
             ("External loop impedance Ze", ze),
-            ("Tails", tails),
+            (data.say("documents.report.tails"), tails),
             ("Prospective fault current", fault if supply.transformer is None else "calculated from the transformer"),
-            (words.get("earthing_conductor", "earthing conductor"), conductor),
-            (words.get("bonding", "bonding"), bonds or NOT_SAID),
+            (data.say("documents.report.earthing"), conductor),
+            (data.say("documents.report.bonding"), bonds or NOT_SAID),
             ("Premises", data.job.job.premises.replace("-", " ")),
         ]
     )
@@ -148,8 +147,8 @@ def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
     yield facts(
         [
             ("Fed from", fed),
-            ("Main switch", switch),
-            ("Ways", f"{len(board.ways)} of {board.way_count}"),
+            (data.say("documents.report.main_switch"), switch),
+            (data.say("documents.report.ways"), f"{len(board.ways)} of {board.way_count}"),
             ("Enclosure", enclosure.title if enclosure else "not chosen yet"),
             ("Demand after diversity", loads or NOT_SAID),
             (

@@ -55,9 +55,7 @@ def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
     laid_out = or_none(lambda: data.network.boards[board.id].laid_out) is not None
     yield Heading(board.name)
     if not laid_out:
-        yield soft(
-            "The board is not laid out: the labels stand in the order of the ways. Lay it out first where the order matters."
-        )
+        yield soft(data.say("documents.labels.no_layout"))
     for number, labels in enumerate(rows, 1):
         pieces = list(_pieces(labels, room_mm))
         for part, piece in enumerate(pieces, 1):

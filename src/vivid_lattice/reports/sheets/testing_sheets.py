@@ -9,7 +9,7 @@ from reportlab.platypus import Flowable
 from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.testing.expected_readings import ExpectedReadings, RcdTest, judged_by_sum, rcd_multiples
-from vivid_lattice.core.text import shown_down, shown_up
+from vivid_lattice.core.text import Shown, shown_down, shown_up
 from vivid_lattice.core.units import ka_from_a
 from vivid_lattice.reports import style
 from vivid_lattice.reports.grid import Column, Grid, GridCell, Row
@@ -70,7 +70,7 @@ def _origin(data: ReportData) -> Iterator[Flowable]:
     rows = [
         _blank_row("Polarity of the supply", "right", ""),
         _blank_row(
-            f"External loop Ze ({words.get('earth_loop', 'Zs')} at the origin)",
+            "External loop impedance Ze",
             _expected_text(ze, "Ω"),
             f"design value: {supply.ze_source or 'no source stated'}",
         ),
@@ -166,9 +166,7 @@ def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
     yield Grid(live, rows, lined=True)
     share = or_none(lambda: data.network.rules.papers.cold_share)
     if share is not None:
-        yield soft(
-            f"Most a loop may read cold: {share.value:.3g} of the device's limit ({cited(share.source)}), or the RCD's own limit where it stands in. 'by sum': a sound circuit may read more than that; then the warm sum of the design report decides."
-        )
+        yield soft(data.say("documents.tests.loop_note", share=Shown(f"{share.value:.3g}"), source=cited(share.source)))
     else:
         yield soft("This standard gives no limit for a cold loop reading; values shown are for the warm loop.")
     source = next((rcd.source for readings in expected for rcd in readings.rcds if rcd.source), None)

@@ -9,6 +9,7 @@ from reportlab.platypus import Flowable
 from vivid_lattice.core.board.wiring.wiring_list import STEPS, Wiring, step_title
 from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.text import Shown
 from vivid_lattice.reports import style
 from vivid_lattice.reports.board_art import BoardArt
 from vivid_lattice.reports.drawing import shapes_of
@@ -51,10 +52,17 @@ def _list(data: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowable]:
     if wiring.missing:
         yield Boxed("Not known yet", [str(need) for need in wiring.missing], style.OF_VERDICT["missing"])
     if wiring.combs:
-        yield Heading("Combs, cut first")
+        yield Heading(data.say("documents.wiring.busbars"))
         yield from bullets(
             [
-                f"comb {number}: row {comb.row}, on {' '.join(comb.lines)}, cut to {comb.cut_mm:g} mm, {sum(bool(tooth.terminal) for tooth in comb.teeth)} teeth used, the others covered"
+                data.say(
+                    "documents.wiring.busbar",
+                    n=str(number),
+                    row=str(comb.row),
+                    phases=" ".join(comb.lines),
+                    mm=Shown(f"{comb.cut_mm:g}"),
+                    pins=sum(bool(tooth.terminal) for tooth in comb.teeth),
+                )
                 for number, comb in enumerate(wiring.combs, 1)
             ]
         )
