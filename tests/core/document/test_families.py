@@ -55,7 +55,7 @@ class EnteredCircuit(unittest.TestCase):
         self.refused(GOOD + OWN.replace("breaker,B", "toaster,B"), "kind")
         self.refused(GOOD + OWN + OWN, "already used")
         self.refused(GOOD.replace("kind", "sort") + OWN, "no column 'sort'")
-        self.refused(GOOD, "no family in it")
+        self.refused(GOOD, "no family found")
         self.refused("[{", "not JSON")
         self.refused('[{"id":"s","title":"S","kind":"surge"}]', "needs its type")
         self.refused('[{"id":"r","title":"R","kind":"rcd","idn_ma":[30]}]', "needs its residual currents and its type")

@@ -1,0 +1,128 @@
+"""Words that no electrician says: none of them in what people read. Code spans and quotations are exempt."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import re
+import tomllib
+import unittest
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+from vivid_lattice.cli.main import parser
+from vivid_lattice.core.messages.catalogue import BASE, templates
+
+ROOT = Path(__file__).parents[3]
+#: What is not said, with the uses of the same letters that are meant: (forbidden, allowed or '').
+FORBIDDEN: tuple[tuple[str, str], ...] = (
+    (r"\bschools?\b", ""),
+    (r"\bdiscriminat\w*", r"\(discrimination\)|discrimination\)"),
+    (r"\bin hand\b|\bmore room\b|\bgives? (it )?(way|room)\b", ""),
+    (r"\bmend(s|ed|ing)?\b", ""),
+    (r"\breckon\w*|\b(the|a|every|by) sums?\b", ""),
+    (r"\bclamps?\b|\bscrews?\b", r"clamp meter|bonding clamp|leakage clamp"),
+    (r"\b(teeth|tooth)\b|\bcombs?\b", r"comb busbar"),
+    (r"\bdark(en\w*|ness)?\b", r"[Dd]ark theme|red or dark|Red or dark|dark colours|light and dark|dark blue"),
+    (r"\b(hang|hangs|stands|sits)\b|\bstood\b", ""),
+    (r"\bopens\b|\bopened\b|\b(may|can|will|would) open\b", r"opens? (in|a|an|the|it|this|with)\b|opened in\b|was opened|is opened"),
+    (r"\b(asks|asked|asking) for\b", ""),
+    (r"\bat the (most|least)\b|\bare the (most|least)\b", ""),
+    (r"\b(nobody|somebody|anybody|whoever)\b", ""),
+    (r"\bput away\b|\bput .* in the place of\b", ""),
+    (r"\btak(e|es|en|ing) (in|out|over)\b", ""),
+    (r"\bstrike\b|\bstruck\b", ""),
+    (r"\bhabits?\b|\bwish(es)?\b", ""),
+    (r"\bfar (end|point)\b", ""),
+    (r"\bpeace\b|\bcry wolf\b", ""),
+    (r"\b(anew|alike|meanwhile|thereof|besides)\b", ""),
+    (r"\bmakers?\b", ""),
+    (r"\b(surely|for sure|perhaps)\b", ""),
+    (r"\bcannot be worked out\b|\bha(s|ve) to be\b", ""),
+    (r"\bintake\b|\btakein\b", ""),
+    (r"\bworth a thought\b|\bnot here\b|\bdrop it\b", ""),
+    (r"\bPEN guard\b", ""),
+    (r"\bnot quite sure\b|\bfrom memory, not\b", ""),
+    (r"\bless deep\b|\blet it stand\b|\bas it lies\b", ""),
+)
+#: A sentence does not begin with a name that somebody typed.
+NAME_FIRST = re.compile(r"^\{(circuit|board|room|load|spd|gear|name)\} (?!in |of |at |and |\()[a-z]")
+#: Fields of the packaged rules that people read.
+READ_FIELDS = frozenset({"title", "text", "words", "why", "act", "reason", "notes"})
+_CODE = re.compile(r"```.*?```|`[^`\n]*`|\]\([^)]*\)|<!--.*?-->", re.S)
+
+
+def found(text: str) -> list[str]:
+    """What of a text is forbidden."""
+    wrong = []
+    for pattern, allowed in FORBIDDEN:
+        rest = re.sub(allowed, "", text) if allowed else text
+        wrong += [match.group(0) for match in re.finditer(pattern, rest, re.IGNORECASE)]
+    return wrong
+
+
+def _without_arguments(template: str) -> str:
+    """A template without the names of its arguments."""
+    return re.sub(r"\{\w+(, (plural|select),)?", "{", template)
+
+
+def _strings(value: Any, read: bool = False) -> Iterator[str]:
+    if isinstance(value, str):
+        if read:
+            yield value
+    elif isinstance(value, dict):
+        for key, inner in value.items():
+            yield from _strings(inner, key in READ_FIELDS)
+    elif isinstance(value, list):
+        for inner in value:
+            yield from _strings(inner, read)
+
+
+def _help_of(command: argparse.ArgumentParser) -> Iterator[str]:
+    for action in command._actions:
+        if action.help:
+            yield action.help
+        if isinstance(action, argparse._SubParsersAction):
+            yield from (choice.help for choice in action._choices_actions if choice.help)
+            for inner in action.choices.values():
+                yield from _help_of(inner)
+
+
+class Words(unittest.TestCase):
+    """Every text that people read."""
+
+    def none_in(self, texts: Iterator[tuple[str, str]]) -> None:
+        wrong, count = [], 0
+        for where, text in texts:
+            count += 1
+            wrong += [f"{where}: “{word}” in: {text[:120]}" for word in found(text)]
+        self.assertGreater(count, 3)
+        self.assertEqual(wrong, [])
+
+    def test_the_catalogue_of_the_core(self) -> None:
+        self.none_in((id_, _without_arguments(text)) for id_, text in templates(BASE).items())
+        self.none_in((id_, _without_arguments(text)) for id_, text in templates("en-US").items())
+
+    def test_the_catalogue_of_the_views(self) -> None:
+        texts: dict[str, str] = json.loads((ROOT / "web/src/messages/texts/en/web.json").read_text("utf-8"))
+        self.none_in((id_, _without_arguments(text)) for id_, text in texts.items())
+
+    def test_the_help_of_the_commands(self) -> None:
+        self.none_in(("help", text) for text in _help_of(parser()))
+
+    def test_the_readme_and_the_guide(self) -> None:
+        for name in ("README.md", "docs/guide.md"):
+            text = _CODE.sub("", (ROOT / name).read_text("utf-8"))
+            self.none_in((name, line) for line in text.splitlines() if not line.startswith(">"))
+
+    def test_the_packaged_rules(self) -> None:
+        files = (ROOT / "src/vivid_lattice/core/rules/data").rglob("*.toml")
+        self.none_in((path.name, text) for path in files for text in _strings(tomllib.loads(path.read_text("utf-8"))))
+
+    def test_no_sentence_begins_with_a_typed_name(self) -> None:
+        self.assertEqual([id_ for id_, text in templates(BASE).items() if NAME_FIRST.match(text)], [])
+
+
+if __name__ == "__main__":
+    unittest.main()
