@@ -46,8 +46,8 @@ class Editing(PageCase):
         self.open_demo()
         self.cell(KILN, "capacity").click()
         remedy = self.css("[data-remedy=larger-cable]")
-        self.assertIn("6 mm² in place of 4 mm²", remedy.text)
-        self.assertIn("32 of 34.7 A", remedy.text)
+        self.assertIn("Use 6 mm² instead of 4 mm²", remedy.text)
+        self.assertIn("32 A (limit 34.7 A)", remedy.text)
         remedy.click()
         self.wait_verdict(KILN, "capacity", "tight")
         self.assertIn("34.7", self.cell(KILN, "capacity").text)
@@ -89,7 +89,7 @@ class Editing(PageCase):
         self.wait_verdict(INDUCTION_HOB, "voltage-drop", "missing")
         self.cell(INDUCTION_HOB, "voltage-drop").click()
         self.wait(
-            lambda: "Needs length of Induction hob" in self.css("[data-testid=working]").text, "the need is not said"
+            lambda: "Needs the length of Induction hob" in self.css("[data-testid=working]").text, "the need is not said"
         )
 
     def test_a_typed_line_becomes_a_designed_circuit(self) -> None:

@@ -194,7 +194,7 @@ class ComingIn(PapersCase):
         self.take("t.csv", self.CSV)
         self.css("[data-row-left-out]")
         self.assertEqual(len(self.all("[data-row-left-out=true]")), 2)
-        self.assertIn("is no figure", self.css("[aria-label='Row by row']").text)
+        self.assertIn("is not a number", self.css("[aria-label='Rows']").text)
         # The third column was not recognised: matched by hand, the rows are tried anew.
         self.assertIn("length not given", self.css("[data-row-left-out=false]").text)
         self.pick(self.css('[aria-label="Column Far contains"]'), text="Length, m")
@@ -224,11 +224,11 @@ class ComingIn(PapersCase):
     def test_a_price_list_comes_in(self) -> None:
         self.papers()
         self.browser.execute_script("HTMLInputElement.prototype.click = () => {}")
-        self.browser.find_element(By.XPATH, "//button[contains(., 'Price list')]").click()
+        self.browser.find_element(By.XPATH, "//button[contains(., 'Import price list')]").click()
         self.browser.find_element(By.CSS_SELECTOR, '[aria-label="Table file"]').send_keys(
             self.file("p.csv", "Item,Price\nrcbo,31.50\nwallpaper,2\n")
         )
-        self.wait(lambda: "31.50 a pole" in self.css("[aria-label='Row by row']").text, "not read")
+        self.wait(lambda: "31.50 a pole" in self.css("[aria-label='Rows']").text, "not read")
         self.browser.find_element(By.XPATH, "//button[.='Import 1 row']").click()
         self.wait_kept(2)
 
@@ -240,7 +240,7 @@ class ComingIn(PapersCase):
         self.assertEqual((self.typed(2, LENGTH), self.typed(3, LENGTH)), ("15.5", "16"))
         self.cell(2, DEVICE).click()
         self.paste("B32\t10\nB16\t7\n")
-        self.wait(lambda: "“7” is no size" in self.css("[role=alert]").text, "not refused")
+        self.wait(lambda: "“7” is not a size" in self.css("[role=alert]").text, "not refused")
         self.assertNotEqual(self.typed(2, CABLE), "10")
         self.press("z")
         self.css('[aria-label="Undo"]').click()

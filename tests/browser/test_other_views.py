@@ -37,7 +37,7 @@ class Begin(PageCase):
         self.enter("Ze, external", "0,31")
         self.enter("Prospective fault", "1.2")
         self.pick(self.field("Cut-out"), value="fuse-bs88-3")
-        self.pick(self.field("Meter tails ["), value="25")
+        self.pick(self.field("Meter tails"), value="25")
         self.enter("Length of meter tails", "2")
         self.enter("Earthing conductor", "16")
         self.browser.find_element(By.XPATH, "//button[normalize-space()='+ water pipe']").click()

@@ -105,15 +105,15 @@ function SolutionCard({ option, onTake }: { option: AddCircuitOption; onTake: ()
           </ol>
           <p className="mt-1">
             <b>{t("web.board.add_circuit.material")}</b>{" "}
-            {option.materials.join("; ") || t("web.board.add_circuit.material_none")}
+            {option.materials.map(say).join("; ") || t("web.board.add_circuit.material_none")}
           </p>
           {option.calls.length > 0 && (
             <p>
-              <b>{t("web.board.add_circuit.call")}</b> {option.calls.join(" ")}
+              <b>{t("web.board.add_circuit.call")}</b> {option.calls.map(say).join(" ")}
             </p>
           )}
           <p>
-            <b>{t("web.board.add_circuit.live")}</b> {option.stays_live.join("; ") || "nothing"}
+            <b>{t("web.board.add_circuit.live")}</b> {option.stays_live.map(say).join("; ") || "nothing"}
           </p>
         </>
       )}

@@ -1,5 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { BoardView, DeviceView } from "../api/client";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Bars, Blocks, Combs } from "./BarsAndBusbars";
 import { type Place, placeAt, placeByKey } from "./boardModel";
@@ -185,7 +186,7 @@ function unitOf(view: BoardView, id: string | undefined) {
 
 function accessibleText(unit: DeviceView): string {
   const way = unit.way ? t("web.board.drawing.way", { n: unit.way }) : "";
-  return `${way}${unit.name}, ${unit.mark}`;
+  return `${way}${say(unit.name)}, ${unit.mark}`;
 }
 
 function Blank({

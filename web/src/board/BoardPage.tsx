@@ -4,6 +4,7 @@ import { useSearchParams } from "react-router";
 import type { Board, Job } from "../api/client";
 import { boardQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
@@ -185,7 +186,10 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
         {drawn && <SelectedDevice board={board} view={view} chosen={chosen} />}
         {view.not_placed.length > 0 && drawn && (
           <p className="text-[13px] text-missing" data-testid="loose">
-            ? {t("web.board.not_placed", { list: view.not_placed.map((device) => device.name).join(", ") })}
+            ?{" "}
+            {t("web.board.not_placed", {
+              list: view.not_placed.map((device) => say(device.name)).join(", "),
+            })}
           </p>
         )}
         {view.not_chosen.length > 0 && (

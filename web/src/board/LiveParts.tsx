@@ -59,7 +59,7 @@ export function LiveParts({
               ? t("web.board.live.switched_off", {
                   names: view.units
                     .filter((unit) => open.has(unit.id))
-                    .map((unit) => unit.name)
+                    .map((unit) => say(unit.name))
                     .join(", "),
                 })
               : t("web.board.live.all_on")}
@@ -75,7 +75,7 @@ export function LiveParts({
         </p>
         <p className="mt-1">
           <b>{t("web.board.live.dead")}</b>{" "}
-          {dead.length ? dead.map((way) => way.name).join(", ") : t("web.board.live.none")}
+          {dead.length ? dead.map((way) => say(way.name)).join(", ") : t("web.board.live.none")}
         </p>
         {unit && (
           <ul className="mt-2 border-t border-line pt-1 text-[12.5px]">
@@ -123,7 +123,7 @@ export function LiveParts({
             </ol>
             <p className="mt-2 text-fail">
               {isolation.data.stays_live.length
-                ? t("web.board.live.stays_live", { list: isolation.data.stays_live.join("; ") })
+                ? t("web.board.live.stays_live", { list: isolation.data.stays_live.map(say).join("; ") })
                 : t("web.board.live.nothing_live")}
             </p>
             <Button className="mt-2" onClick={() => onOpen([...isolation.data.open])}>
@@ -156,10 +156,10 @@ function liveWords(view: BoardView): string {
           clamp.terminal.endsWith(side) && ["live", "through-load"].includes(states.get(clamp.net) ?? "dead"),
       );
     const [into, out, tap] = [hot("/in"), hot("/out"), hot("/tap")];
-    if (into && out) return [unit.name];
+    if (into && out) return [say(unit.name)];
     if (into) return [t("web.board.live.incoming", { unit: say(unit.name) })];
     if (out) return [t("web.board.live.outgoing", { unit: say(unit.name) })];
-    return tap ? [unit.name] : [];
+    return tap ? [say(unit.name)] : [];
   });
   if (words.length > 6) return `${words.slice(0, 6).join("; ")} and ${words.length - 6} more`;
   return words.join("; ");

@@ -32,7 +32,7 @@ export function SelectedDevice({
       data-testid="chosen-unit"
     >
       <h2 className="text-[13px] font-semibold">
-        {unit.way ? t("web.board.selected.way", { n: unit.way }) : ""}
+        {unit.way ? `${t("web.board.selected.way", { n: unit.way })} ` : ""}
         {say(unit.name)} <span className="figure font-normal text-soft">{unit.mark}</span>
         <span className="font-normal text-soft">
           {unit.row > 0 && ` · row ${unit.row}, from module ${unit.offset_modules + 1}, ${unit.wide} wide`}
@@ -76,8 +76,12 @@ function NeutralBar({ board, view, circuit }: { board: Board; view: BoardView; c
 }
 
 function described(conductor: Conductor): string {
-  const facts = [conductor.colour, conductor.size, conductor.kind === "plug" ? "" : cut(conductor.length_mm)]
+  const facts = [
+    conductor.colour,
+    say(conductor.size),
+    conductor.kind === "plug" ? "" : cut(conductor.length_mm),
+  ]
     .filter(Boolean)
     .join(", ");
-  return `${conductor.start.text} → ${conductor.end.text}${facts ? ` (${facts})` : ""}`;
+  return `${say(conductor.start.text)} → ${say(conductor.end.text)}${facts ? ` (${facts})` : ""}`;
 }

@@ -125,7 +125,7 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
           </ol>
           <p className="mt-1 text-[12.5px] text-fail">
             {t("web.board.swap.stays_live", {
-              list: swap.stays_live.join("; ") || t("web.board.swap.live_none"),
+              list: swap.stays_live.map(say).join("; ") || t("web.board.swap.live_none"),
             })}
           </p>
         </>

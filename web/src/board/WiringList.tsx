@@ -8,7 +8,7 @@ import { t } from "../messages/text";
 import { CheckBox } from "../ui/CheckBox";
 import { swatchOf } from "../ui/conductors";
 import { cx } from "../ui/cx";
-import { asMade, cut } from "./boardModel";
+import { asMade, cut, madeAs } from "./boardModel";
 
 const SHARED: Record<string, string> = {
   get yes() {
@@ -44,7 +44,7 @@ export function WiringList({
   const steps = view.steps
     .map((step, at) => ({ step, conductors: wires.filter((wire) => wire.step === at + 1) }))
     .filter(({ conductors }) => conductors.length > 0);
-  const isDone = (conductor: Conductor) => done.get(conductor.id) === asMade(conductor);
+  const isDone = (conductor: Conductor) => madeAs(done.get(conductor.id), conductor);
   const count = wires.filter(isDone).length;
   const tick = async (conductor: Conductor, checked: boolean) => {
     const body = { board: board.id, wire: conductor.id, as_made: asMade(conductor), done: checked };
@@ -168,7 +168,7 @@ function Line({
         <span className="figure block text-[11.5px] text-soft">
           {[
             conductor.colour,
-            conductor.size,
+            say(conductor.size),
             cut(conductor.length_mm),
             finishOf(conductor),
             torqueOf(conductor),
@@ -190,9 +190,9 @@ function finishOf(conductor: Conductor): string {
   const strip = conductor.start.strip_mm
     ? t("web.board.wiring.strip", { strip_mm: conductor.start.strip_mm })
     : "";
-  return [conductor.start.finish, strip].filter(Boolean).join(", ");
+  return [say(conductor.start.finish), strip].filter(Boolean).join(", ");
 }
 
 function torqueOf(conductor: Conductor): string {
-  return [...new Set([conductor.start.torque, conductor.end.torque].filter(Boolean))].join(" / ");
+  return [...new Set([say(conductor.start.torque), say(conductor.end.torque)].filter(Boolean))].join(" / ");
 }

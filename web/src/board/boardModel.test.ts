@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { BoardView, Conductor, DeviceView } from "../api/client";
-import { asMade, placeAt, placeByKey, spread } from "./boardModel";
+import { asMade, madeAs, placeAt, placeByKey, spread } from "./boardModel";
 
 const rail = {
   form: "rail",
@@ -58,6 +58,8 @@ describe("a conductor", () => {
     end: { words: "b", terminal: "b/L1/in" },
     size: "6 mm²",
     colour: "blue",
+    area_mm2: 6,
+    size: "6 mm²",
     corners: [
       { x: 0, y: 0 },
       { x: 0, y: 20 },
@@ -75,6 +77,9 @@ describe("a conductor", () => {
     expect(drawn[1]?.[1]).toBe(drawn[2]?.[1]);
   });
   it("is another once its size changes, so that its tick falls", () => {
-    expect(asMade(rail)).not.toBe(asMade({ ...rail, size: "10 mm²" }));
+    const larger = { ...rail, area_mm2: 10, size: "10 mm²" };
+    expect(asMade(rail)).not.toBe(asMade(larger));
+    expect(madeAs(`a | b | ${asMade(rail)}`, rail)).toBe(true);
+    expect(madeAs(asMade(rail), larger)).toBe(false);
   });
 });

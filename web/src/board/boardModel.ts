@@ -1,4 +1,5 @@
 import type { BoardView, Conductor, DeviceView, LiveView } from "../api/client";
+import { say } from "../messages/say";
 
 /** A place on the rails: row, and modules from its start. */
 export type Place = { row: number; at: number };
@@ -39,10 +40,15 @@ export function placeByKey(view: BoardView, unit: DeviceView, key: string): Plac
   return key in across && row >= 1 && row <= view.rows.length ? { row, at: unit.offset_modules } : undefined;
 }
 
-/** What a conductor is, so that a tick of one that has changed since does not stand. */
+/** What a conductor between its two terminals is, so that a tick of one that has changed since does not count. */
 export function asMade(conductor: Conductor): string {
-  return [conductor.start.text, conductor.end.text, conductor.size, conductor.colour].join(" | ");
+  return [conductor.area_mm2 ? say(conductor.size) : "", conductor.colour].join(" | ");
 }
+
+/** Whether a tick is of the conductor as it is now. Older programs also kept the terminals in words, which its id tells. */
+export const madeAs = (ticked: string | undefined, conductor: Conductor): boolean =>
+  ticked !== undefined &&
+  (ticked === asMade(conductor) || ticked.endsWith(` | ${asMade(conductor)}`) || !conductor.area_mm2);
 
 /** Corners of a conductor for drawing: those between its ends a little aside, so that neighbours can be told apart. */
 export function spread(conductor: Conductor, number: number, stab: boolean): [number, number][] {

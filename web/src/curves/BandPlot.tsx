@@ -44,7 +44,7 @@ export function BandPlot({
   const path = line<Point>()
     .x(([amps]) => x(Math.max(amps, AMPS[0])))
     .y(([, time]) => y(Math.max(time, SECONDS[0])));
-  const named = bands.map((band) => band.name).join(", ");
+  const named = bands.map((band) => say(band.name)).join(", ");
   return (
     <figure className="m-0">
       <svg

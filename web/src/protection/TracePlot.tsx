@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { RelayRun, VoltageRelay } from "../api/client";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 
 const WIDTH = 760;
@@ -29,7 +30,7 @@ export function TracePlot({ run, relay }: { run: RelayRun; relay: VoltageRelay }
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       className="h-auto w-full"
       role="img"
-      aria-label={`${run.title}: the relay is open for ${run.open_s.toFixed(1)} of ${run.until_s.toFixed(0)} seconds`}
+      aria-label={`${say(run.title)}: the relay is open for ${run.open_s.toFixed(1)} of ${run.until_s.toFixed(0)} seconds`}
     >
       {open.map((span) => (
         <g key={span.from}>

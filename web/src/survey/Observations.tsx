@@ -107,7 +107,7 @@ function ObservationCard({
       {ways.length > 0 ? (
         <ul>
           {ways.map((other) => (
-            <li key={`${other.way} ${other.text}`}>
+            <li key={`${other.way} ${say(other.text)}`}>
               <span className="font-medium">Way {other.way}</span>
               {other.text && <span className="text-soft">: {say(other.text)}</span>}
               {other.by === "seen" && <span className="text-soft"> {t("web.survey.observations.seen")}</span>}
