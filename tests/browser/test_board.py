@@ -224,7 +224,10 @@ class FullBoard(BoardCase):
         self.board(self.demo("Lamplighter"), "swap")
         self.unit("way:c3").click()
         self.button("Check fit").click()
-        self.wait(lambda: "moves from the neutral bar of RCD left, terminal 5" in self.css("[data-testid=swap]").text, "not told")
+        self.wait(
+            lambda: "moves from the neutral bar of RCD left, terminal 5" in self.css("[data-testid=swap]").text,
+            "not told",
+        )
         self.assertIn("Stays live during the work", self.css("[data-testid=swap]").text)
 
 

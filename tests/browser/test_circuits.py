@@ -89,7 +89,8 @@ class Editing(PageCase):
         self.wait_verdict(INDUCTION_HOB, "voltage-drop", "missing")
         self.cell(INDUCTION_HOB, "voltage-drop").click()
         self.wait(
-            lambda: "Needs the length of Induction hob" in self.css("[data-testid=working]").text, "the need is not said"
+            lambda: "Needs the length of Induction hob" in self.css("[data-testid=working]").text,
+            "the need is not said",
         )
 
     def test_a_typed_line_becomes_a_designed_circuit(self) -> None:

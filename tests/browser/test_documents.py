@@ -86,8 +86,8 @@ class Leaving(PapersCase):
     def test_boards_are_saved_as_drawings_one_by_one(self) -> None:
         self.papers()
         for name in ("Mill board", "Studio board"):
-            self.assertIn(name.replace(" ", "-"), self.saved(f"Save Board as SVG, {name}").name)
-            self.assertIn("SECTION", self.saved(f"Save Board as DXF, {name}").read_text())
+            self.assertIn(name.replace(" ", "-"), self.saved(f"Save Board drawing (SVG), {name}").name)
+            self.assertIn("SECTION", self.saved(f"Save Board drawing (DXF), {name}").read_text())
 
     def test_a_sheet_is_looked_at_page_by_page_and_then_saved_as_it_was_seen(self) -> None:
         self.papers()
@@ -131,7 +131,7 @@ class Leaving(PapersCase):
         self.type_over(2, LENGTH, "15.5")
         self.wait_kept(2)
         self.browser.get(address.replace("/circuits", "/documents"))
-        made = self.saved("Save pdf: What changed")
+        made = self.saved("Save pdf: Changes")
         text = " ".join(pages(made.read_bytes()))
         self.assertIn("Induction hob: 14 → 15.5 m", text)
         self.assertIn("revision 2", text)
@@ -141,7 +141,7 @@ class Leaving(PapersCase):
         kind = self.browser.find_element(By.XPATH, "//label[.='Type of work']/following::button[@role='combobox'][1]")
         self.pick(kind, value="alteration")
         self.wait_kept(2)
-        text = " ".join(pages(self.saved("Save pdf: Hand-over sheet").read_bytes()))
+        text = " ".join(pages(self.saved("Save pdf: Client handover").read_bytes()))
         self.assertIn("Minor Electrical Installation Works Certificate", text)
 
     def test_a_long_one_can_be_stopped(self) -> None:
@@ -154,7 +154,7 @@ class Leaving(PapersCase):
         )
         self.css('[aria-label="Preview Design report"]').click()
         self.css("progress")
-        self.browser.find_element(By.XPATH, "//button[.='Stop']").click()
+        self.browser.find_element(By.XPATH, "//button[.='Cancel']").click()
         self.wait(lambda: not self.all("progress"), "it goes on")
         self.assertFalse(self.all("[role=alert]"))
         self.assertTrue(self.css('[aria-label="Preview Design report"]').is_enabled())
@@ -286,7 +286,7 @@ class Everything(PapersCase):
         self.open_demo()
         self.browser.get(self.server.url)
         before = set(self.folder.iterdir())
-        self.wait(lambda: self.browser.find_element(By.XPATH, "//button[.='Back up']"), "no button").click()
+        self.wait(lambda: self.browser.find_element(By.XPATH, "//button[.='Download backup']"), "no button").click()
         made = self.wait(
             lambda: [one for one in set(self.folder.iterdir()) - before if one.suffix == ".sqlite3"], "no backup"
         )[0]
@@ -296,7 +296,7 @@ class Everything(PapersCase):
         self.wait(lambda: len(self.all("main section li a")) == jobs - self.demos() + 1, "not one more")
         self.browser.find_element(By.CSS_SELECTOR, '[aria-label="Backup file"]').send_keys(str(made))
         self.wait(
-            lambda: self.browser.find_element(By.XPATH, "//*[@role='dialog']//button[.='Restore']"), "no question"
+            lambda: self.browser.find_element(By.XPATH, "//*[@role='dialog']//button[.='Replace']"), "no question"
         ).click()
         self.wait(
             lambda: "is saved in" in self.css("section[aria-label='Backup'] [role=status]").text,
@@ -311,7 +311,7 @@ class Everything(PapersCase):
         self.browser.get(self.server.url)
         self.css('[aria-label="Backup file"]').send_keys(self.file("b.sqlite3", "hello"))
         self.wait(
-            lambda: "it is no database" in self.css("section[aria-label='Backup'] [role=alert]").text,
+            lambda: "not a database" in self.css("section[aria-label='Backup'] [role=alert]").text,
             "nothing said",
         )
 

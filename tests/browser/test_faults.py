@@ -70,7 +70,7 @@ class FaultView(ProtectionCase):
         self.browser.execute_script(
             "const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;"
             "set.call(arguments[0], '2026-11-20T18:40'); arguments[0].dispatchEvent(new Event('input', {bubbles: true}));",
-            self.field("Date"),
+            self.field("When"),
         )
         device = self.field("Device that tripped")
         self.pick(device, text=next(one.text for one in self.options(device) if "RCD right" in one.text))

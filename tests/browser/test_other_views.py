@@ -60,7 +60,7 @@ class Begin(PageCase):
     def test_a_figure_that_is_none_stays_in_its_box_with_the_reason(self) -> None:
         self.begin("Bad figures")
         self.enter("Ze, external", "about 0.3")
-        self.wait(lambda: "is not a figure" in self.css("[aria-label=Supply] [role=alert]").text, "it is not said")
+        self.wait(lambda: "is not a number" in self.css("[aria-label=Supply] [role=alert]").text, "it is not said")
         self.assertEqual(self.field("Ze, external").get_attribute("value"), "about 0.3")
         self.enter("Ze, external", "9999")
         self.wait(

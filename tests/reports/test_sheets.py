@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import unittest
 
-from tests.texts import ids
 from tests.builders import circuit, job, laid, mcb, supply, two_boards
 from tests.core.board.made import packed
 from tests.imports.test_bundle import pictured
@@ -250,7 +249,9 @@ class TestSheets(unittest.TestCase):
         for board in held.assessment.boards:
             largest = max(one.fault_ka or 0.0 for one in held.expected if one.board == board.board)
             self.assertAlmostEqual(largest, max(board.fault_neutral_ka or 0.0, board.fault_lines_ka or 0.0), places=9)
-            self.assertIn(plain(f"Maximum prospective fault current at this board: {shown_up(largest)} kA by design"), text)
+            self.assertIn(
+                plain(f"Maximum prospective fault current at this board: {shown_up(largest)} kA by design"), text
+            )
 
     def test_a_missing_length_is_asked_for_and_never_a_figure(self) -> None:
         held = report_data(job(circuit(run=(laid(None),))))

@@ -26,7 +26,10 @@ FORBIDDEN: tuple[tuple[str, str], ...] = (
     (r"\b(teeth|tooth)\b|\bcombs?\b", r"comb busbar"),
     (r"\bdark(en\w*|ness)?\b", r"[Dd]ark theme|red or dark|Red or dark|dark colours|light and dark|dark blue"),
     (r"\b(hang|hangs|stands|sits)\b|\bstood\b", ""),
-    (r"\bopens\b|\bopened\b|\b(may|can|will|would) open\b", r"opens? (in|a|an|the|it|this|with)\b|opened in\b|was opened|is opened"),
+    (
+        r"\bopens\b|\bopened\b|\b(may|can|will|would) open\b",
+        r"opens? (in|a|an|the|it|this|with)\b|opened in\b|was opened|is opened",
+    ),
     (r"\b(asks|asked|asking) for\b", ""),
     (r"\bat the (most|least)\b|\bare the (most|least)\b", ""),
     (r"\b(nobody|somebody|anybody|whoever)\b", ""),

@@ -166,8 +166,9 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
                 </Button>
               </span>
               <span className="figure">
-                {view.modules_needed} of {view.modules_available}{" "}
-                {view.form === "panelboard" ? "spaces" : "modules"}
+                {view.form === "panelboard"
+                  ? t("web.board.spaces_used", { n: view.modules_needed, total: view.modules_available })
+                  : t("web.board.modules_used", { n: view.modules_needed, total: view.modules_available })}
               </span>
               {view.heat && (
                 <span className="figure">

@@ -81,7 +81,7 @@ export function ControlGearList({ board }: { board: Board }) {
               {traits?.motor_category && (
                 <>
                   <FigureField
-                    label="For motors"
+                    label={t("web.board.build.gear.motors")}
                     unit="A"
                     value={gear.motor_rating_a}
                     empty={t("web.surge.uc_hint")}
@@ -89,7 +89,7 @@ export function ControlGearList({ board }: { board: Board }) {
                     onCommit={(motor_rating_a) => set({ motor_rating_a })}
                   />
                   <FigureField
-                    label="Largest device upstream"
+                    label={t("web.board.build.gear.upstream")}
                     unit="A"
                     value={gear.max_backup_a}
                     empty={t("web.surge.uc_hint")}

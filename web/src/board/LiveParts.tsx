@@ -83,7 +83,7 @@ export function LiveParts({
             {unit.clamps.map((clamp) => (
               <li key={clamp.terminal} className="flex justify-between">
                 <span>
-                  clamp <span className="figure">{say(clamp.number)}</span>
+                  {t("web.board.live.terminal")} <span className="figure">{say(clamp.number)}</span>
                 </span>
                 <span>{STATES[view.live.find((liveNet) => liveNet.net === clamp.net)?.state ?? "dead"]}</span>
               </li>

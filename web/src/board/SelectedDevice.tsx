@@ -35,7 +35,8 @@ export function SelectedDevice({
         {unit.way ? `${t("web.board.selected.way", { n: unit.way })} ` : ""}
         {say(unit.name)} <span className="figure font-normal text-soft">{unit.mark}</span>
         <span className="font-normal text-soft">
-          {unit.row > 0 && ` · row ${unit.row}, from module ${unit.offset_modules + 1}, ${unit.wide} wide`}
+          {unit.row > 0 &&
+            ` · ${t("web.board.selected.position", { row: unit.row, n: unit.offset_modules + 1, wide: unit.wide })}`}
         </span>
       </h2>
       <ul className="grid gap-x-6 sm:grid-cols-2">

@@ -60,7 +60,8 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
       data-testid="swap"
     >
       <h2 className="mb-2 font-semibold">
-        Way {unit.way}: {say(unit.name)} <span className="figure font-normal text-soft">{unit.mark}</span>
+        {t("web.board.selected.way", { n: unit.way ?? "" })} {say(unit.name)}{" "}
+        <span className="figure font-normal text-soft">{unit.mark}</span>
       </h2>
       <div className="grid grid-cols-2 gap-2">
         <Choice

@@ -66,7 +66,7 @@ export function WiringList({
       <header className="mb-1 flex items-baseline justify-between">
         <h2 className="text-[13px] font-semibold">{t("web.board.wiring.section")}</h2>
         <span className="figure text-[12.5px] text-soft" data-testid="wired-count">
-          {count} of {wires.length} in
+          {t("web.board.wiring.count", { n: count, total: wires.length })}
         </span>
       </header>
       {view.missing.map((lack) => (

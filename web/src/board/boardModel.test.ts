@@ -59,7 +59,6 @@ describe("a conductor", () => {
     size: "6 mm²",
     colour: "blue",
     area_mm2: 6,
-    size: "6 mm²",
     corners: [
       { x: 0, y: 0 },
       { x: 0, y: 20 },

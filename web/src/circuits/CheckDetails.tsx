@@ -74,7 +74,11 @@ export function Answer({
           </strong>
           <span className="text-[14px] text-soft">
             {" "}
-            of {finding.shown_limit} {finding.unit} · {verdictWord(finding.verdict)}
+            {t("web.circuits.of_limit", {
+              limit: finding.shown_limit ?? "",
+              unit: finding.unit ?? "",
+              verdict: verdictWord(finding.verdict),
+            })}
           </span>
         </p>
       )}
@@ -100,7 +104,7 @@ export function Answer({
 function Assumptions({ finding }: { finding: Finding }) {
   if (!finding.assumptions?.length) return null;
   return (
-    <ul className="text-[12px] text-soft" aria-label="Assumed" data-testid="assumptions">
+    <ul className="text-[12px] text-soft" aria-label={t("web.circuits.assumed")} data-testid="assumptions">
       {finding.assumptions.map((assumption) => (
         <li key={assumption.field}>
           {t("web.circuits.answer.assumed", {

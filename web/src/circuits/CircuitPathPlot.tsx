@@ -47,7 +47,7 @@ export function CircuitPathPlot({ figures }: { figures: CircuitFigures | undefin
           y={y(figures.drop_limit_pct) + 4}
           className="figure fill-soft text-[11px]"
         >
-          {figures.drop_limit_pct} % limit
+          {t("web.circuits.path.limit", { percent: figures.drop_limit_pct ?? "" })}
         </text>
         <path d={drawn} className="fill-none stroke-accent" strokeWidth="2" />
         {points.map((point, index) => {
@@ -89,9 +89,13 @@ const shortened = (text: string) => (text.length > 30 ? `${text.slice(0, 29)}…
 function pathSentence(points: PathPoint[]): string {
   return t("web.circuits.path.spoken", {
     points: points
-      .map(
-        (p) =>
-          `${p.label}, ${p.shown_drop} % lost, loop ${p.shown_loop} ohm, up to ${p.shown_largest} kiloamperes`,
+      .map((p) =>
+        t("web.circuits.path.point", {
+          place: p.label,
+          drop: p.shown_drop,
+          loop: p.shown_loop,
+          largest: p.shown_largest,
+        }),
       )
       .join("; "),
   });

@@ -85,7 +85,7 @@ function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
           {say(range.title)} <b className="figure">{shown}</b>
         </span>
         <span className="figure text-[12px] text-soft">
-          now {Number(range.now.toFixed(2))} {range.unit}
+          {t("web.circuits.what_if.now", { value: Number(range.now.toFixed(2)), unit: range.unit })}
         </span>
       </p>
       <input

@@ -54,7 +54,7 @@ export function Compare() {
             onCommit={setLater}
           />
           <Button disabled={!value || Boolean(exporting.progress)} onClick={sheet}>
-            <FileText size={15} aria-hidden /> Save as a sheet
+            <FileText size={15} aria-hidden /> {t("web.compare.save")}
           </Button>
         </div>
         <p className="-mt-2 text-[12px] text-soft">{t("web.compare.text")}</p>

@@ -55,7 +55,8 @@ export function BandPlot({
         data-testid="band-plot"
       >
         <title id={id}>
-          {`Time against current of ${named || t("web.curves.no_device")}${flow ? `; ${flow.label} flow` : ""}`}
+          {t("web.curves.title", { devices: named || t("web.curves.no_device") })}
+          {flow ? `; ${flow.label}` : ""}
         </title>
         {decades(AMPS).map((amps) => (
           <g key={amps}>

@@ -68,7 +68,7 @@ function Page({ made, number, onShown }: { made: Made; number: number; onShown?:
       ) : (
         <img
           src={`/api/exports/${made.id}/pages/${number}`}
-          alt={`${made.wanted.title}, page ${number} of ${made.pages}`}
+          alt={t("web.documents.preview.page", { document: made.wanted.title, n: number, total: made.pages })}
           loading="lazy"
           data-ready={ready}
           className="block min-h-40 w-full border border-line bg-white shadow-sm"

@@ -34,9 +34,13 @@ export function FlowPath({ path }: { path: FaultResult["path"] }) {
         className="h-auto w-full min-w-[40rem]"
         role="img"
         aria-label={path
-          .map(
-            (stretch) =>
-              `${say(stretch.label)}: line ${amps(stretch.line_a)}, neutral ${amps(stretch.neutral_a)}, earth ${amps(stretch.earth_a)}`,
+          .map((stretch) =>
+            t("web.faults.path.spoken", {
+              place: say(stretch.label),
+              line: amps(stretch.line_a),
+              neutral: amps(stretch.neutral_a),
+              earth: amps(stretch.earth_a),
+            }),
           )
           .join("; ")}
         data-testid="flow-path"

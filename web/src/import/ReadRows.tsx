@@ -26,7 +26,7 @@ export function ReadRows({ rows }: { rows: Row[] }) {
           data-row-left-out={row.problems.length > 0}
           className="grid grid-cols-[3.2rem_1fr] gap-2 border-t border-line px-2 py-1 first:border-t-0"
         >
-          <span className="figure text-soft">row {row.number}</span>
+          <span className="figure text-soft">{t("web.import.row", { n: row.number })}</span>
           <span>
             <b className="font-medium">{row.name || t("web.import.no_name")}</b>{" "}
             {row.problems.length === 0 ? (
@@ -40,7 +40,9 @@ export function ReadRows({ rows }: { rows: Row[] }) {
               </span>
             ))}
             {row.problems.length === 0 && row.assumed && row.assumed.length > 0 && (
-              <span className="block text-[12px] text-soft">Assumed: {row.assumed.map(say).join("; ")}.</span>
+              <span className="block text-[12px] text-soft">
+                {t("web.import.assumed", { list: row.assumed.map(say).join("; ") })}
+              </span>
             )}
           </span>
         </li>

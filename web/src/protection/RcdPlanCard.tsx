@@ -60,7 +60,7 @@ export function RcdPlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => voi
             {plan.proven
               ? t("web.rcd_plans.proven")
               : t("web.rcd_plans.gap", { gap: plan.gap_pct.toFixed(1) })}{" "}
-            {(plan.seconds * 1000).toFixed(0)} ms.
+            {`${(plan.seconds * 1000).toFixed(0)} ms`}
           </p>
         </>
       )}

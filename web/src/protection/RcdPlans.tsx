@@ -60,7 +60,7 @@ export function RcdPlans() {
           )}
           {progress && (
             <span role="status" className="whitespace-nowrap text-[13px] text-soft">
-              {progress.done} of {progress.all}: {progress.title}
+              {t("web.rcd_plans.progress", { n: progress.done, total: progress.all, title: progress.title })}
             </span>
           )}
         </div>

@@ -30,7 +30,11 @@ export function TracePlot({ run, relay }: { run: RelayRun; relay: VoltageRelay }
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       className="h-auto w-full"
       role="img"
-      aria-label={`${say(run.title)}: the relay is open for ${run.open_s.toFixed(1)} of ${run.until_s.toFixed(0)} seconds`}
+      aria-label={t("web.relay.spoken", {
+        trace: say(run.title),
+        n: run.open_s.toFixed(1),
+        total: run.until_s.toFixed(0),
+      })}
     >
       {open.map((span) => (
         <g key={span.from}>

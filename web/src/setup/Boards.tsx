@@ -70,7 +70,7 @@ export function Boards() {
               ...rules.main_switch_rcds.map(({ idn_ma, time_delayed }) => ({
                 value: String(idn_ma),
                 label: time_delayed
-                  ? `${idn_ma} mA, delayed`
+                  ? t("web.setup.boards.delayed", { ma: idn_ma })
                   : t("web.rcd_plans.leakage_value", { tight: idn_ma }),
               })),
             ]}

@@ -148,7 +148,8 @@ function Prerequisites({ upgrade }: { upgrade: Upgrade }) {
               <span className="text-[13px]">
                 {say(prerequisite.what)}
                 <span className="block text-[12px] text-soft">
-                  {say(prerequisite.reason)} <i className="not-italic">By: {say(prerequisite.who)}.</i>
+                  {say(prerequisite.reason)}{" "}
+                  <i className="not-italic">{t("web.setup.demand.who", { who: say(prerequisite.who) })}</i>
                 </span>
               </span>
               <input

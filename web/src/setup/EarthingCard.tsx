@@ -53,7 +53,7 @@ export function EarthingCard() {
           checked={earthing.electrode_only ?? false}
           onChange={(checked) => set({ electrode_only: checked })}
         >
-          runs to an electrode alone
+          {t("web.setup.earthing.electrode_alone")}
         </Check>
       </div>
       <h3 className="mb-1 mt-3 text-[12px] font-semibold text-soft">{capital(bonding)}</h3>

@@ -108,7 +108,7 @@ function ObservationCard({
         <ul>
           {ways.map((other) => (
             <li key={`${other.way} ${say(other.text)}`}>
-              <span className="font-medium">Way {other.way}</span>
+              <span className="font-medium">{t("web.survey.observations.way", { n: other.way ?? "" })}</span>
               {other.text && <span className="text-soft">: {say(other.text)}</span>}
               {other.by === "seen" && <span className="text-soft"> {t("web.survey.observations.seen")}</span>}
             </li>

@@ -113,7 +113,7 @@ export function RatingTransfers({
             <Link className="text-accent underline" to={`/jobs/${jobId}/circuits`}>
               {t("web.survey.ratings.enter")}
             </Link>{" "}
-            or{" "}
+            {t("web.survey.ratings.or")}{" "}
             <Link className="text-accent underline" to={`/jobs/${jobId}/board?board=${replaced.id}`}>
               {t("web.survey.ratings.lay_out")}
             </Link>

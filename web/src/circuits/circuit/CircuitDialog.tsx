@@ -109,7 +109,7 @@ export function CircuitDialog({
           onCommit={(design_current_a) => change({ design_current_a })}
         />
         <FigureField
-          label="Leakage measured"
+          label={t("web.circuit.leakage")}
           unit="mA"
           value={circuit.leakage_ma}
           empty="estimated"

@@ -46,7 +46,7 @@ export function LinesPart({ circuit, change }: { circuit: Circuit; change: Chang
         )}
         {lines.length > 1 && (
           <Check checked={circuit.neutral ?? true} onChange={(checked) => change({ neutral: checked })}>
-            with a neutral
+            {t("web.circuit.lines.neutral")}
           </Check>
         )}
         {spreads && (

@@ -19,7 +19,7 @@ export function PlacePart({ circuit }: { circuit: Circuit }) {
         value={here ? `${here.board} ${here.way}` : ""}
         options={places.map((place) => ({
           value: `${place.board} ${place.way}`,
-          label: `${names.get(place.board)}, way ${place.way}`,
+          label: t("web.circuit.place.at", { board: names.get(place.board) ?? "", n: place.way }),
         }))}
         onCommit={(chosen) => {
           const place = places.find((known) => `${known.board} ${known.way}` === chosen);

@@ -36,7 +36,9 @@ export function PositionPart({
   const zones = rules.zoned_rooms.includes(room.kind);
   return (
     <fieldset className="mt-1 rounded-lg border border-line px-2 pb-2">
-      <legend className="px-1 text-[12px] font-medium text-soft">In {room.name}</legend>
+      <legend className="px-1 text-[12px] font-medium text-soft">
+        {t("web.circuit.position.in", { room: room.name })}
+      </legend>
       <div className="grid items-start gap-2 sm:grid-cols-4">
         {zones && (
           <>

@@ -133,7 +133,7 @@ class _Row:
             return None
         number = number_in(text)
         if number is None:
-            self._wrong(name, f"'{_short(text)}' is no figure")
+            self._wrong(name, message(None, "core.import.not_number", value=_short(text)))
         elif not 0 < number <= most:
             self._wrong(name, message(None, "core.import.range", value=Shown(f"{number:g}"), max=Shown(f"{most:g}")))
         elif whole and number != int(number):

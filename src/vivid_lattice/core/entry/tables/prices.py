@@ -87,7 +87,7 @@ def _price(text: str, problems: list[RowProblem]) -> float | None:
     if not text:
         problems.append(RowProblem("Price", "is empty"))
     elif price is None:
-        problems.append(RowProblem("Price", f"'{text[:40]}' is no figure"))
+        problems.append(RowProblem("Price", message(None, "core.import.not_number", value=text[:40])))
     elif not 0 <= price <= _DEAREST:
         problems.append(
             RowProblem(
