@@ -212,9 +212,9 @@ class RelayAndLibrary(ProtectionCase):
     def test_a_relay_is_run_over_a_trace(self) -> None:
         self.go(self.demo("Lamplighter"))
         self.part("Voltage relay")
-        self.wait(lambda: "opens" in self.css("[data-testid=switchings]").text, "it never opens")
+        self.wait(lambda: "disconnects" in self.css("[data-testid=switchings]").text, "it never opens")
         self.choose("Voltage trace", "Normal evening")
-        self.wait(lambda: "stays connected" in self.css("main").text, "it opens in a quiet evening")
+        self.wait(lambda: "Stays closed" in self.css("main").text, "it opens in a quiet evening")
         self.assertEqual(self.serious_faults(), [])
 
     def test_a_family_is_refused_with_its_reason_and_added_once_it_holds(self) -> None:
@@ -222,16 +222,16 @@ class RelayAndLibrary(ProtectionCase):
         self.part("Device library")
         for label, text in (
             ("Short name", "own-b"),
-            ("Job name", "Own breaker"),
+            ("Title", "Own breaker"),
             ("Ratings", "16 10"),
-            ("Lower band", "1.13:3600 3:200"),
+            ("Fast edge", "1.13:3600 3:200"),
             ("Slow edge", "1.45:3600 5:10 5:0.1"),
         ):
             self.field(label).send_keys(text)
         self.button("Add family").click()
-        self.wait(lambda: "out of order" in self.css("[data-testid=refused-families]").text, "not refused")
+        self.wait(lambda: "not in order" in self.css("[data-testid=refused-families]").text, "not refused")
         self.assertIn("edges cross", self.css("[data-testid=refused-families]").text)
-        for label, text in (("Ratings", "10 16"), ("Lower band", "1.13:3600 3:0.1")):
+        for label, text in (("Ratings", "10 16"), ("Fast edge", "1.13:3600 3:0.1")):
             box = self.field(label)
             box.send_keys(Keys.CONTROL, "a")
             box.send_keys(text)
@@ -240,10 +240,10 @@ class RelayAndLibrary(ProtectionCase):
         self.wait(lambda: "Own breaker" in self.css("section[aria-label='Your own'] table").text, "not added")
         # Another kind asks for what it goes by, and not for edges.
         self.choose("Kind", "surge")
-        self.assertNotIn("Lower band", self.css("section[aria-label='Your own']").text)
+        self.assertNotIn("Fast edge", self.css("section[aria-label='Your own']").text)
         for label, text in (
             ("Short name", "own-s"),
-            ("Job name", "Own arrester"),
+            ("Title", "Own arrester"),
             ("SPD type", "2"),
             ("Protection level", "1.3"),
         ):

@@ -122,11 +122,11 @@ class OtherViews(PageCase):
         self.assertRegex(shown, r"Length[\s\S]*Ambient")
         slider.send_keys(Keys.END)
         self.wait(lambda: re.search(r"-\d+ %", self.css("[data-testid=what-if]").text), "nothing is over its limit")
-        self.assertIn("fails first", self.css("[data-testid=what-if]").text)
+        self.assertIn("First to fail", self.css("[data-testid=what-if]").text)
         self.assertEqual(self.typed(4, LENGTH), before)
         self.assertEqual(self.serious_faults(), [])
         self.wait(
-            lambda: next(one for one in self.all("[data-testid=what-if] button") if one.text.startswith("Take")),
+            lambda: next(one for one in self.all("[data-testid=what-if] button") if one.text.startswith("Apply")),
             "no way to take it",
         ).click()
         self.wait(lambda: float(self.typed(4, LENGTH)) > 2 * float(before), "the figure is not taken over")

@@ -17,8 +17,8 @@ export function LanguageChoice() {
       }}
     >
       {LANGUAGES.map((name) => (
-        <option key={name} value={name} lang={name}>
-          {NAMES[name] ?? name}
+        <option key={name} value={name} lang={name} aria-label={NAMES[name]}>
+          {name.toUpperCase()}
         </option>
       ))}
     </select>

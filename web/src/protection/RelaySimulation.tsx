@@ -152,7 +152,9 @@ function Told({ run }: { run: RelayRun }) {
       {run.switchings.map((switching) => (
         <li key={switching.at_s} className="flex gap-3">
           <span className="figure w-16 text-right">{switching.at_s.toFixed(1)} s</span>
-          <b className="w-14 font-semibold">{switching.opens ? "opens" : "closes"}</b>
+          <b className="w-24 font-semibold">
+            {switching.opens ? t("web.relay.disconnects") : t("web.relay.reconnects")}
+          </b>
           <span className="text-soft">{say(switching.reason)}</span>
         </li>
       ))}
