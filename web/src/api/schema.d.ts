@@ -3148,7 +3148,13 @@ export interface components {
             /** Circuit */
             circuit: string;
             /** Assumed */
-            assumed: string[];
+            assumed: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
         };
         /**
          * EntryRequest
@@ -13235,4 +13241,4 @@ export interface operations {
         };
     };
 }
-// sha256 62caf4f11e083a7df744dea894bd925f1fb3d11a3a5bd4ed5097c96a73881c1b
+// sha256 d7048c0ba2924e5c54c0d6379adbd7fcafe0e364bdaf63c13c9ee843f315d659

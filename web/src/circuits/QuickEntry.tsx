@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { answered, type Board, client } from "../api/client";
 import { isTable } from "../import/takeInModel";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
@@ -38,7 +39,7 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
       notify("");
       setText("");
       const message = [
-        t("web.circuits.entry.assumed", { entered: entered.assumed.join("; ") }),
+        t("web.circuits.entry.assumed", { entered: entered.assumed.map(say).join("; ") }),
         ...entered.decisions.map(decided),
       ].join(" ");
       setNote({ isError: false, text: message });
