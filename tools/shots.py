@@ -49,7 +49,7 @@ class Shots(PageCase):
         self.cell(STUDIO_SOCKETS, "voltage-drop").click()
         self.css("[data-remedy]")
         self.take("circuits-dark")
-        self.css('[aria-label="Light"]').click()
+        self.css('[aria-label="Light theme"]').click()
         self.browser.get(address.replace("circuits", "setup"))
         self.css("[aria-label=Supply]")
         self.take("setup")
@@ -78,7 +78,7 @@ class Shots(PageCase):
     def _papers(self, address: str) -> None:
         """What leaves: the view with a sheet to look at, and the main sheets side by side."""
         self.browser.get(address.replace("circuits", "documents"))
-        self.css('[aria-label="Preview Hand-over sheet"]').click()
+        self.css('[aria-label="Preview Client handover"]').click()
         self.css("img[data-ready=true]")
         self.take("documents")
         montage(TARGET / "sheets.png")
@@ -105,7 +105,7 @@ class Shots(PageCase):
         cottage = self.open_demo("Lamplighter").replace("circuits", "protection")
         self.browser.get(cottage)
         self._part("RCD plans")
-        self.browser.find_element(By.XPATH, "//main//button[normalize-space()='Plan']").click()
+        self.browser.find_element(By.XPATH, "//main//button[normalize-space()='Create plans']").click()
         self.css("[data-architecture=split]")
         self.take("rcd-plans")
 

@@ -167,7 +167,7 @@ class ListOfJobs(PageCase):
 
     def test_a_job_that_is_not_there_is_said_with_a_way_back(self) -> None:
         self.browser.get(f"{self.server.url}/jobs/nobody/circuits")
-        self.wait(lambda: "There is no job 'nobody'" in self.css("main").text, "it is not said")
+        self.wait(lambda: "No job “nobody”" in self.css("main").text, "it is not said")
         self.browser.find_element(By.LINK_TEXT, "All jobs").click()
         self.css("#jobs-title")
 
