@@ -139,7 +139,12 @@ class Begin(PageCase):
         lines[0].click()
         card = self.css('[aria-label^="Can the supply carry"]')
         self.wait(
-            lambda: "On-Site Guide, Table A2" in card.text and "limit 100 A" in card.text.replace("\n", " ") and "161" in card.text, "no sum"
+            lambda: (
+                "On-Site Guide, Table A2" in card.text
+                and "limit 100 A" in card.text.replace("\n", " ")
+                and "161" in card.text
+            ),
+            "no sum",
         )
         ways = self.wait(lambda: self.css('[data-testid="ways-out"]').text, "no way out is offered")
         self.assertLess(ways.index("Measure the demand"), ways.index("Three-phase service"))

@@ -176,7 +176,7 @@ class Report(unittest.TestCase):
     def test_what_is_from_memory_says_so_on_the_first_page(self) -> None:
         made = report_data()
         first = pages(export(made, "report").content)[0]
-        self.assertIn("tables written down from memory", first)
+        self.assertIn("written down from memory", first)
         counts = {verdict: count for verdict, count in made.assessment.counts.items() if verdict != "not-applicable"}
         self.assertGreater(len(counts), 2)
         for count in counts.values():

@@ -27,12 +27,12 @@ export function RcdPlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => voi
       ) : (
         <>
           <dl className="grid grid-cols-5 gap-2 text-[12px]">
-            <Figure name="worst dark" value={String(plan.worst_loss)} />
+            <Figure name={t("web.rcd_plans.head.loss")} value={String(plan.worst_loss)} />
             <Figure name="devices" value={String(plan.devices)} />
             <Figure name="modules" value={String(plan.modules)} />
             <Figure name="cost" value={plan.cost.toFixed(0)} />
             <Figure
-              name="leak in hand"
+              name={t("web.rcd_plans.head.leakage")}
               value={t("web.rcd_plans.leakage_value", { tight: (Math.floor(tight * 10) / 10).toFixed(1) })}
             />
           </dl>

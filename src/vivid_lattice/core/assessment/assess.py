@@ -33,10 +33,10 @@ from vivid_lattice.core.text import shown_up
 from vivid_lattice.core.units import ka_from_a
 
 CAUTIONS: tuple[str, ...] = (
-    "Electricity kills. Work dead: isolate, lock off, prove.",
-    "The figures come from tables written down from memory. A licensed electrician confirms them against the current "
-    "edition and the maker's data, decides, tests and signs.",
-    "The cut-out and everything ahead of it belong to the distributor. Local law may restrict work on boards to licensed persons.",
+    "Electricity kills. Work dead: isolate, lock off, prove dead.",
+    "Table values were written down from memory. A licensed electrician checks them against the current edition and the "
+    "manufacturer's data, decides, tests and signs.",
+    "The cut-out and everything upstream of it belong to the distributor. Local law may restrict work on boards to licensed persons.",
 )
 
 
