@@ -8,6 +8,7 @@ from __future__ import annotations
 import json
 import statistics
 import sys
+import tempfile
 import time
 from pathlib import Path
 
@@ -33,13 +34,18 @@ def _timed(client: TestClient, body: dict[str, object], query: str) -> tuple[flo
 def main() -> None:
     """One line a job."""
     many = job(*(circuit(id=f"c{n}", name=f"Heater {n}") for n in range(40)))
-    with TestClient(create_app(None)) as client:
+    with (
+        tempfile.TemporaryDirectory() as folder,
+        TestClient(create_app(Path(folder) / "bench.sqlite3"), base_url="http://127.0.0.1:8765") as client,
+    ):
         for name, text in (("demo job", demo_text("millrace")), ("40 circuits", to_text(many))):
             body = {"document": json.loads(text)}
             rounds = [(_timed(client, body, ""), _timed(client, body, "?texts=none")) for _ in range(ROUNDS + 3)][3:]
             full, ids = (statistics.median(each[at][0] for each in rounds) for at in (0, 1))
             sizes = rounds[-1][0][1], rounds[-1][1][1]
-            print(f"{name}: sentences {full:.1f} ms, {sizes[0]} B; ids {ids:.1f} ms, {sizes[1]} B; time {ids / full:.2f}, size {sizes[1] / sizes[0]:.2f}")
+            print(
+                f"{name}: sentences {full:.1f} ms, {sizes[0]} B; ids {ids:.1f} ms, {sizes[1]} B; time {ids / full:.2f}, size {sizes[1] / sizes[0]:.2f}"
+            )
 
 
 if __name__ == "__main__":
