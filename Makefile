@@ -61,6 +61,7 @@ api-types: .stamps/dev .stamps/web ## types of the web from the server's OpenAPI
 
 bench: .stamps/dev $(DIST) ## the engine against pandapower, and key to paint in the browser
 	$(BIN)/python bench/assess_against_pandapower.py
+	$(BIN)/python bench/assess_texts.py
 	$(BIN)/python bench/batch.py
 	$(BIN)/python bench/protection.py
 	$(BIN)/python bench/board.py

@@ -103,7 +103,7 @@ class Planning(ProtectionCase):
         self.wait(lambda: len(self.all("[data-architecture]")) == len(SHAPES), "not all are worked out")
         self.wait(lambda: not self.all("[role=status]"), "it does not end")
         three, own = (self.css(f"[data-architecture={name}]").text for name in ("three", "own"))
-        self.assertIn("Proven", three)
+        self.assertIn("Optimal", three)
         self.assertIn("RCBO Kitchen ring", own)
         self.assertIn("All lighting on", self.css("[data-architecture=one]").text)
         self.assertEqual(self.serious_faults(), [])
@@ -237,10 +237,10 @@ class RelayAndLibrary(ProtectionCase):
             box.send_keys(text)
         self.button("Add family").click()
         self.wait_kept(2)
-        self.wait(lambda: "Own breaker" in self.css("section[aria-label='Your own'] table").text, "not added")
+        self.wait(lambda: "Own breaker" in self.css("section[aria-label='Your families'] table").text, "not added")
         # Another kind asks for what it goes by, and not for edges.
         self.choose("Kind", "surge")
-        self.assertNotIn("Fast edge", self.css("section[aria-label='Your own']").text)
+        self.assertNotIn("Fast edge", self.css("section[aria-label='Your families']").text)
         for label, text in (
             ("Short name", "own-s"),
             ("Title", "Own arrester"),
@@ -250,7 +250,9 @@ class RelayAndLibrary(ProtectionCase):
             self.field(label).send_keys(text)
         self.button("Add family").click()
         self.wait_kept(3)
-        self.wait(lambda: "1.3" in self.css("section[aria-label='Your own'] table").text, "the second is not added")
+        self.wait(
+            lambda: "1.3" in self.css("section[aria-label='Your families'] table").text, "the second is not added"
+        )
         self.assertEqual(self.serious_faults(), [])
 
 
@@ -261,7 +263,7 @@ class Rooms(ProtectionCase):
         address = self.open_demo()
         self.go(address, "setup")
         self.button("Loft bath").click()
-        for label, text in (("Rim of bath", "0.55"), ("Height of highest water outlet", "2.4")):
+        for label, text in (("Height of bath or tray rim", "0.55"), ("Height of highest water outlet", "2.4")):
             box = self.field(label)
             box.send_keys(Keys.CONTROL + "a")
             box.send_keys(text, Keys.TAB)
@@ -269,11 +271,14 @@ class Rooms(ProtectionCase):
         self.wait_kept(3)
         self.browser.refresh()
         self.button("Loft bath").click()
-        kept = [self.field(label).get_attribute("value") for label in ("Rim of bath", "Height of highest water outlet")]
+        kept = [
+            self.field(label).get_attribute("value")
+            for label in ("Height of bath or tray rim", "Height of highest water outlet")
+        ]
         self.assertEqual(kept, ["0.55", "2.4"])
         # Rooms that no water is in ask neither.
         self.button("Pantry").click()
-        self.wait(lambda: "Rim of bath" not in self.css("main").text, "the pantry has a rim")
+        self.wait(lambda: "Height of bath or tray rim" not in self.css("main").text, "the pantry has a rim")
         self.assertEqual(self.serious_faults(), [])
 
 
