@@ -91,8 +91,8 @@ class Exports(ExportCase):
             ({"kind": "nothing"}, "No document type “nothing”"),
             ({"kind": "dxf"}, "Choose a board"),
             ({"kind": "chart", "board": "shed"}, "No board “shed”"),
-            ({"kind": "before-after"}, "survey it first"),
-            ({"kind": "comparison"}, "name the revision"),
+            ({"kind": "before-after"}, "Record one under Survey first"),
+            ({"kind": "comparison"}, "revision"),
         ):
             found = self.refused(self.client.post(f"{self.job}/exports", json=body), 422, "bad-document")
             self.assertIn(said, found["detail"])

@@ -70,7 +70,7 @@ class Measured(unittest.TestCase):
 
     def test_a_board_without_a_layout_says_in_which_order_its_labels_stand(self) -> None:
         text = " ".join(pages(export(report_data(job()), "labels").content))
-        self.assertIn("The board is not laid out", text)
+        self.assertIn("No layout yet", text)
 
 
 if __name__ == "__main__":

@@ -12,6 +12,7 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.findings.assessment import Assessment
 from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.survey.before_after import BeforeAfter, as_found, before_after, existing_board
 from vivid_lattice.core.survey.board_replacement import replaced_board
@@ -39,7 +40,7 @@ class FoundLine(BaseModel):
     """A way's device in words."""
 
     way: int
-    text: str
+    text: Text
 
 
 class SurveyAnswer(BaseModel):

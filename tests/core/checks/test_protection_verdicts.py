@@ -109,7 +109,7 @@ CASES: tuple[Case, ...] = (
     Case("rcd-duty", job(sockets(device=mcb(20.0))), "fail", "exemption"),
     Case("rcd-duty", behind_one(sockets(device=mcb(20.0)), rcd=Rcd(idn_ma=100.0)), "fail", "exemption"),
     Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, concealed_in=None),))), "missing", "run.concealed_in"),
-    Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, concealed_in="wall", depth_mm=49.0),))), "fail", "less deep than 50 mm"),
+    Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, concealed_in="wall", depth_mm=49.0),))), "fail", "at less than 50 mm depth"),
     Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, concealed_in="wall", depth_mm=50.0),))), "not-applicable"),
     Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, concealed_in="wall", depth_mm=10.0, earthed_metal_covering=True),))), "not-applicable"),
     Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, concealed_in="metal-partition"),))), "fail", "metal parts"),

@@ -398,7 +398,7 @@ class Asked(unittest.TestCase):
         for kind, more, said in (
             ("line-neutral", {"circuit": "c9"}, "No circuit “c9”"), ("line-line", {"circuit": "c1"}, "on two phases or more"),
             ("rcd-neutral-crossed", {"rcd": "main:r9"}, "No RCD “main:r9”"),
-            ("line-earth", {"circuit": "c1", "line": "L2"}, "it is on L1"),
+            ("line-earth", {"circuit": "c1", "line": "L2"}, "No L2 on Heater"),
         ):  # fmt: skip
             with self.assertRaisesRegex(OutOfRange, said):
                 story(job(), kind, **more)

@@ -3740,7 +3740,13 @@ export interface components {
             /** Way */
             way: number;
             /** Text */
-            text: string;
+            text: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
         };
         /**
          * GearKindLine
@@ -13241,4 +13247,4 @@ export interface operations {
         };
     };
 }
-// sha256 d7048c0ba2924e5c54c0d6379adbd7fcafe0e364bdaf63c13c9ee843f315d659
+// sha256 57b1cb196b7d04ed0eeaa0e9a4ac95ce2524766e3890574962a749389b95268c

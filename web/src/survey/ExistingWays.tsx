@@ -2,6 +2,7 @@ import { Trash2 } from "lucide-react";
 import { type KeyboardEvent, useRef, useState } from "react";
 import { answered, client, type ExistingBoard, type ExistingWay } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { say, type Text } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { CheckBox } from "../ui/CheckBox";
@@ -13,13 +14,13 @@ import { Photos } from "./Photos";
 
 type Props = {
   board: ExistingBoard;
-  words: { way: number; text: string }[];
+  words: { way: number; text: Text }[];
   onChange: (board: ExistingBoard) => void;
 };
 
 /** The old board way by way: a line typed is a way; each label is proven by switching off and testing. */
 export function ExistingWays({ board, words, onChange }: Props) {
-  const texts = new Map(words.map((word) => [word.way, word.text]));
+  const texts = new Map(words.map((word) => [word.way, say(word.text)]));
   const ways = [...board.ways].sort((a, b) => a.number - b.number);
   const [photosOf, setPhotosOf] = useState<number | null>(null);
   const narrow = useMedia("(max-width: 640px)");

@@ -159,7 +159,7 @@ def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
     ]
     fault = expected[0].fault_ka if expected else None
     yield Text(
-        f"Maximum prospective fault current at this board: {_expected_text(fault, 'kA')} kA by design; reading ……………………… kA",
+        f"Maximum prospective fault current at this board: {_expected_text(fault, 'kA')} by design; reading ……………………… kA",
         after=5,
     )
     rows = [row for readings in expected for row in _live_rows(data, readings, len(multiples))]
