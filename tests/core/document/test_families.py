@@ -62,7 +62,7 @@ class EnteredCircuit(unittest.TestCase):
         self.refused('[{"id":"b","title":"B","kind":"breaker","ratings_a":[6,10],"loss_w":[2,1]}]', "loss falls")
         self.refused(
             '[{"id":"b","title":"B","kind":"breaker","ratings_a":[6],"terminal_from_mm2":16,"terminal_to_mm2":4}]',
-            "smaller comes first",
+            "smaller value comes first",
         )
 
     def test_a_family_s_own_curve_decides_over_the_standard_s(self) -> None:
