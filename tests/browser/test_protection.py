@@ -105,7 +105,7 @@ class Planning(ProtectionCase):
         three, own = (self.css(f"[data-architecture={name}]").text for name in ("three", "own"))
         self.assertIn("Optimal", three)
         self.assertIn("RCBO Kitchen ring", own)
-        self.assertIn("All lighting on", self.css("[data-architecture=one]").text)
+        self.assertIn("All lighting would", self.css("[data-architecture=one]").text)
         self.assertEqual(self.serious_faults(), [])
         self.css("[data-architecture=three] button").click()
         self.wait_kept(2)

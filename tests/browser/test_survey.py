@@ -39,8 +39,10 @@ class Surveying(BoardCase):
         box.clear()
         box.send_keys("B16 30mA 2.5mm shop sockets proven", Keys.ENTER)
         self.wait(lambda: "B16" in self.css("[data-way='9']").text, "not written down")
-        self.assertEqual(self.css("[aria-label='Way 9: switched off, tested']").get_attribute("aria-checked"), "true")
-        self.css("[aria-label='Way 6: switched off, tested']").click()
+        self.assertEqual(
+            self.css("[aria-label='Way 9: switched off and tested']").get_attribute("aria-checked"), "true"
+        )
+        self.css("[aria-label='Way 6: switched off and tested']").click()
         self.wait_kept(3)
         self.assertEqual(self.serious_faults(), [])
 
@@ -55,7 +57,7 @@ class Surveying(BoardCase):
         self.button("Create the new board").click()
         self.wait_kept(2)
         self.tab("Before and after")
-        self.wait(lambda: "7 circuits guarded" in self.css("[data-testid=before-after]").text, "nothing gained")
+        self.wait(lambda: "at 30 mA or less: 7" in self.css("[data-testid=before-after]").text, "nothing gained")
         self.browser.get(address.replace("circuits", "board"))
         self.pick(self.field("Enclosure"), text="Shale, 1 row of 12")
         self.wait_kept(3)
@@ -76,7 +78,7 @@ class Surveying(BoardCase):
             image = self.css("[data-testid=photos] img")
             self.wait(lambda: image.get_property("naturalWidth") == 240, "no small picture")
             self.css("[aria-label='Choose photos']").send_keys(str(bad))
-            self.wait(lambda: "no photo that can be read" in self.css("[role=alert]").text, "not refused")
+            self.wait(lambda: "Not a photo" in self.css("[role=alert]").text, "not refused")
         self.browser.refresh()
         self.css("[data-testid=photos] img")
 

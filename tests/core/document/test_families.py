@@ -58,7 +58,9 @@ class EnteredCircuit(unittest.TestCase):
         self.refused(GOOD, "no family found")
         self.refused("[{", "[Nn]ot valid JSON")
         self.refused('[{"id":"s","title":"S","kind":"surge"}]', "needs its type")
-        self.refused('[{"id":"r","title":"R","kind":"rcd","idn_ma":[30]}]', "needs its rated residual currents and its type")
+        self.refused(
+            '[{"id":"r","title":"R","kind":"rcd","idn_ma":[30]}]', "needs its rated residual currents and its type"
+        )
         self.refused('[{"id":"b","title":"B","kind":"breaker","ratings_a":[6,10],"loss_w":[2,1]}]', "loss falls")
         self.refused(
             '[{"id":"b","title":"B","kind":"breaker","ratings_a":[6],"terminal_from_mm2":16,"terminal_to_mm2":4}]',

@@ -7,7 +7,7 @@ export function LanguageChoice() {
     <label title={t("web.shell.language")}>
       <span className="sr-only">{t("web.shell.language")}</span>
       <select
-        className="h-6 rounded-md border border-line bg-sheet px-1 text-[12px]"
+        className="h-5 rounded-md border border-line bg-sheet px-1 text-[12px]"
         value={languageNow()}
         onChange={(changed) => {
           setLanguage(changed.target.value);
