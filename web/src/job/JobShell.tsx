@@ -63,7 +63,7 @@ function Frame() {
   useUndoKeys();
   return (
     <div className="flex h-full min-h-0 flex-col">
-      <header className="no-print flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-sheet px-4 py-1.5">
+      <header className="no-print flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-sheet px-4 py-1">
         <Link to="/" className="flex items-center gap-2 font-semibold" aria-label={t("web.shell.home")}>
           <Mark /> <span className="max-sm:sr-only">Vivid Lattice</span>
         </Link>

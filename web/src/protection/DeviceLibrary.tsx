@@ -92,7 +92,8 @@ function Families({
   onRemove?: (family: DeviceFamily) => void;
 }) {
   return (
-    <div className="overflow-x-auto">
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: a wide table is scrolled by key too
+    <div className="overflow-x-auto" tabIndex={0}>
       <table className="mt-2 w-full text-left text-[12.5px]">
         <thead className="text-soft">
           <tr>
