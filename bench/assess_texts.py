@@ -1,4 +1,5 @@
-"""What an assessment at a key press costs with its sentences made at the server, and with ids that the view renders (``texts=none``).
+"""What an assessment at a key press costs, one cell explained: with its sentences made at the server, and with ids that the view
+renders (``texts=none``).
 
 Prints the ratio of both times and sizes, for the demo job and for one of forty circuits. Usage: python bench/assess_texts.py
 """
@@ -39,7 +40,7 @@ def main() -> None:
         TestClient(create_app(Path(folder) / "bench.sqlite3"), base_url="http://127.0.0.1:8765") as client,
     ):
         for name, text in (("demo job", demo_text("millrace")), ("40 circuits", to_text(many))):
-            body = {"document": json.loads(text)}
+            body = {"document": json.loads(text), "explain": [{"check": "capacity", "circuit": "c1"}]}
             rounds = [(_timed(client, body, ""), _timed(client, body, "?texts=none")) for _ in range(ROUNDS + 3)][3:]
             full, ids = (statistics.median(each[at][0] for each in rounds) for at in (0, 1))
             sizes = rounds[-1][0][1], rounds[-1][1][1]

@@ -67,7 +67,7 @@ class BoardCheckLine(SupplyCheckLine):
 
 class LoadLine(BaseModel):
     """A kind of load; one that is plain resistance needs no power factor. ``starts_at``: its starting current over the
-    running one that is assumed while nobody states it."""
+    running one that is assumed where none is stated."""
 
     kind: str
     resistive: bool

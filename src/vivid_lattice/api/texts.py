@@ -21,7 +21,7 @@ class Texts:
         self._app = app
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        """The request, with its texts as its query asks for them; a language without a catalogue is English."""
+        """The request, with its texts as its query states; a language without a catalogue is English."""
         if scope["type"] != "http":
             await self._app(scope, receive, send)
             return

@@ -48,7 +48,7 @@ def _wiring(args: argparse.Namespace) -> int:
     try:
         wiring = model.whole_wiring()
     except NeedsInput as lack:
-        raise BadDocument([DocumentProblem("boards.build", str(lack.needs[0].what))]) from None
+        raise BadDocument([DocumentProblem("boards.build", str(lack.needs[0].sentence))]) from None
     listed = table_of_wiring(ReportData(job=model.job, made_at=""), args.board)
     if args.csv:
         write_atomically(args.csv, as_csv(listed))

@@ -17,7 +17,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from vivid_lattice.core.messages import Text
+from vivid_lattice.core.messages import Text, message
 
 
 class CoreError(Exception):
@@ -101,13 +101,21 @@ class Need:
     path: str
     ask: Text
 
+    @property
+    def sentence(self) -> Text:
+        """What is missing and how to get it, as sentences that stand alone."""
+        return message(None, "core.need.both", what=self.what, ask=self.ask)
+
 
 class NeedsInput(CoreError):
     """A check lacks an input."""
 
     def __init__(self, *needs: Need):
         self.needs = needs
-        super().__init__("; ".join(str(need.what) for need in needs))
+        super().__init__(*needs)
+
+    def __str__(self) -> str:
+        return " ".join(str(need.sentence) for need in self.needs)
 
 
 class NotTabulated(NeedsInput):

@@ -254,7 +254,7 @@ def draw_mark(canvas: Canvas, verdict: Verdict, x: float, y: float) -> None:
 def verdict_cell(verdict: Verdict) -> GridCell:
     """A verdict as a mark with its word."""
     return GridCell(
-        text=printable(style.WORDS[verdict]),
+        text=printable(style.verdict_word(verdict)),
         bold=verdict in ("fail", "tight"),
         colour=style.OF_VERDICT[verdict],
         mark=verdict,

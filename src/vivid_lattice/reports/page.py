@@ -41,7 +41,10 @@ def _page(data: ReportData) -> Iterator[str]:
         ("Client", info.client or "not stated"),
         ("Rules", f"{data.network.rules.title}, {data.network.rules.edition}"),
         ("Work", str(work_title(work)) if work else "not stated"),
-        ("Findings", ", ".join(f"{count} {style.WORDS[verdict]}" for verdict, count in data.assessment.counts.items())),  # type: ignore[index]
+        (
+            "Findings",
+            ", ".join(f"{count} {style.verdict_word(verdict)}" for verdict, count in data.assessment.counts.items()),
+        ),
     ]
     yield "<dl>" + "".join(f"<dt>{_e(name)}</dt><dd>{_e(value)}</dd>" for name, value in facts) + "</dl>"
     yield '<section class="caution"><h2>Before anything else</h2>'
@@ -107,13 +110,13 @@ def _cell(finding: Finding) -> str:
     figure = f"{finding.shown_value} / {finding.shown_limit}" if finding.value is not None else ""
     return (
         f'<td class="{finding.verdict}" title="{_e(finding.sentence)}"><span aria-hidden="true">{_SIGNS[finding.verdict]}</span>'
-        f' <small>{_e(figure)}</small><span class="said"> {_e(style.WORDS[finding.verdict])}</span></td>'
+        f' <small>{_e(figure)}</small><span class="said"> {_e(style.verdict_word(finding.verdict))}</span></td>'
     )
 
 
 def _opened(data: ReportData, finding: Finding) -> str:
     """A finding's sentence with its sum, to be opened."""
-    words = f'<b class="{finding.verdict}">{_e(style.WORDS[finding.verdict])}</b> {_e(with_needs(finding))}'
+    words = f'<b class="{finding.verdict}">{_e(style.verdict_word(finding.verdict))}</b> {_e(with_needs(finding))}'
     if not finding.working:
         return f"<p>{words}</p>"
     steps = "".join(

@@ -8,6 +8,7 @@ from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.units import mm
 
 from vivid_lattice.core.findings.verdict import Verdict
+from vivid_lattice.core.messages import message
 
 INK: Final = HexColor("#141b28")
 SOFT: Final = HexColor("#526072")
@@ -24,14 +25,12 @@ OF_VERDICT: dict[Verdict, Color] = {
     "missing": HexColor("#526072"),
     "not-applicable": HexColor("#9aa7b6"),
 }
-WORDS: dict[Verdict, str] = {
-    "pass": "in order",
-    "tight": "tight",
-    "fail": "fails",
-    "advice": "advice",
-    "missing": "needs input",
-    "not-applicable": "not applicable",
-}
+
+
+def verdict_word(verdict: str) -> str:
+    """A verdict as people say it."""
+    return str(message(None, f"core.verdict.{verdict}"))
+
 
 MARGIN: Final = 15 * mm
 TITLE_PT, HEAD_PT, TEXT_PT, SMALL_PT = 15.0, 10.5, 8.6, 7.2

@@ -96,7 +96,7 @@ class Ends(unittest.TestCase):
         for (standard, _, method), found, why in self.each("soil_k_m_per_w", values):
             assert why is not None
             if standard.factors.medium(laid(1.0, method)) != "ground":
-                self.assertEqual((found, str(why)), ([], f"a soil factor for method {method}"))
+                self.assertEqual((found, str(why.needs[0].what)), ([], f"a soil factor for method {method}"))
             elif found:
                 answered += 1
                 self.falls(found)

@@ -2724,7 +2724,7 @@ export interface components {
         };
         /**
          * DeviceFamily
-         * @description A family of devices. What its kind has none of, or nobody knows, is None or empty.
+         * @description A family of devices. What its kind has none of, or is not known, is None or empty.
          *
          *     ``lower`` and ``upper``: a characteristic of its own; empty: that of its product standard. ``loss_w``: power loss of a
          *     pole at each rating. ``busbar_height_mm``: height of the bar its terminals meet; only equal ones share a comb.
@@ -4375,7 +4375,7 @@ export interface components {
         /**
          * LoadLine
          * @description A kind of load; one that is plain resistance needs no power factor. ``starts_at``: its starting current over the
-         *     running one that is assumed while nobody states it.
+         *     running one that is assumed where none is stated.
          */
         LoadLine: {
             /** Kind */
@@ -13247,4 +13247,4 @@ export interface operations {
         };
     };
 }
-// sha256 57b1cb196b7d04ed0eeaa0e9a4ac95ce2524766e3890574962a749389b95268c
+// sha256 7f8d61ed8f5c39338c293703ba4aa2fee470762bccd1dea4a903281a033373f0

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router";
-import type { Board, BoardFigures, Finding } from "../api/client";
+import type { Board, BoardFigures, Finding, Job } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
@@ -24,7 +24,7 @@ export function BoardRows({
 }) {
   const finding = findings?.find((finding) => finding.check === "demand");
   const verdict = finding?.verdict ?? "not-applicable";
-  const { rules } = useJob();
+  const { document, rules } = useJob();
   const titles = new Map(
     rules.board_checks.map((boardCheck) => [boardCheck.id, boardCheck.title.toLowerCase()]),
   );
@@ -44,7 +44,7 @@ export function BoardRows({
           {board.name}
         </span>
         <span role="gridcell" className="text-[12px] text-soft">
-          {boardNote(board.fed_by, used, board.way_count)}
+          {boardNote(document, board, used)}
         </span>
         <span role="gridcell" className="flex gap-3 text-[12px]">
           {findings
@@ -85,10 +85,14 @@ export function BoardRows({
   );
 }
 
-function boardNote(fedBy: "origin" | { board: string; way: number }, used: number, total: number): string {
+function boardNote(document: Job, board: Board, used: number): string {
+  const fedBy = board.fed_by;
   const from =
     typeof fedBy === "string"
       ? t("web.circuits.board.fed_origin")
-      : t("web.circuits.board.fed_way", { n: fedBy.way, board: fedBy.board });
-  return t("web.circuits.board.meta", { fed: from, used, total });
+      : t("web.circuits.board.fed_way", {
+          n: fedBy.way,
+          board: document.boards.find(({ id }) => id === fedBy.board)?.name ?? fedBy.board,
+        });
+  return t("web.circuits.board.meta", { fed: from, used, total: board.way_count });
 }

@@ -189,6 +189,18 @@ const MENDABLE: Finding["verdict"][] = ["fail", "advice", "tight"];
 const canBeMended = (finding: Finding | undefined) =>
   finding !== undefined && MENDABLE.includes(finding.verdict);
 
+/** What a fix makes worse, "id of circuit or board: id of check", by what both are called. */
+function useWorsened(): (line: string) => string {
+  const { document, rules } = useJob();
+  const checks = [...rules.checks, ...rules.board_checks, ...rules.supply_checks];
+  return (line) => {
+    const [id = "", check = ""] = line.split(": ");
+    const subject = circuitById(document, id) ?? document.boards.find((board) => board.id === id);
+    const title = checks.find((known) => known.id === check)?.title;
+    return t("web.circuits.worsened", { subject: subject?.name ?? id, check: title ?? check });
+  };
+}
+
 /** Changes that would mend it, each with its effect before it is taken; the figure keys take them. */
 function Remedies({
   finding,
@@ -199,7 +211,7 @@ function Remedies({
   onTake: (remedy: Remedy) => void;
   otherWays: boolean;
 }) {
-  const { document } = useJob();
+  const worsened = useWorsened();
   const remedies = useRemedies(finding);
   if (!canBeMended(finding)) return null;
   if (remedies.isPending)
@@ -238,10 +250,7 @@ function Remedies({
               <span className="figure block text-[12px] text-soft">→ {say(remedy.effect)}</span>
               {remedy.worsens.length > 0 && (
                 <span className="block text-[12px] text-fail">
-                  {t("web.circuits.answer.fixes.worsens")}{" "}
-                  {remedy.worsens
-                    .map((line) => worsened(line, (id) => circuitById(document, id)?.name ?? id))
-                    .join("; ")}
+                  {t("web.circuits.answer.fixes.worsens")} {remedy.worsens.map(worsened).join("; ")}
                 </span>
               )}
             </button>
@@ -251,11 +260,6 @@ function Remedies({
     </section>
   );
 }
-
-const worsened = (line: string, nameOf: (id: string) => string) => {
-  const [id = "", check = ""] = line.split(": ");
-  return `${nameOf(id)}, ${check}`;
-};
 
 const subjectOf = (finding: Finding | undefined) => ({
   kind: finding?.subject.kind ?? ("circuit" as const),

@@ -162,29 +162,9 @@ export const VERDICT_MARKS: Partial<Record<Verdict, string>> = {
   tight: "‖",
 };
 
-const VERDICT_WORDS: Record<Verdict, string> = {
-  get pass() {
-    return t("web.verdict.pass");
-  },
-  get tight() {
-    return t("web.circuits.counts.tight");
-  },
-  get fail() {
-    return t("web.verdict.fail");
-  },
-  get advice() {
-    return t("web.verdict.advice");
-  },
-  get missing() {
-    return t("web.verdict.missing");
-  },
-  get "not-applicable"() {
-    return t("web.verdict.not_applicable");
-  },
-};
-
 /** A verdict as people say it. */
-export const verdictWord = (verdict: Verdict) => VERDICT_WORDS[verdict];
+export const verdictWord = (verdict: Verdict) =>
+  say({ id: `core.verdict.${verdict}`, params: {}, standard: "" });
 
 /** A cell as a sentence, for those who hear it. */
 export function accessibleText(circuit: Circuit, title: string, finding: Finding | undefined): string {

@@ -113,8 +113,8 @@ function Side({ comparison, titles }: { comparison: Comparison; titles: Readonly
           <tbody>
             {(
               [
-                ["before", comparison.counts_before],
-                ["now", comparison.counts_after],
+                [t("web.compare.row_before"), comparison.counts_before],
+                [t("web.compare.row_after"), comparison.counts_after],
               ] as const
             ).map(([name, counts]) => (
               <tr key={name} className="border-t border-line">

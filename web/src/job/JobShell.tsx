@@ -64,7 +64,11 @@ function Frame() {
   return (
     <div className="flex h-full min-h-0 flex-col">
       <header className="no-print flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-sheet px-4 py-1">
-        <Link to="/" className="flex items-center gap-2 font-semibold" aria-label={t("web.shell.home")}>
+        <Link
+          to="/"
+          className="flex items-center gap-2 font-semibold max-sm:-order-2"
+          aria-label={t("web.shell.home")}
+        >
           <Mark /> <span className="max-sm:sr-only">Vivid Lattice</span>
         </Link>
         <nav aria-label={t("web.shell.nav")} className="flex min-w-0 gap-1 overflow-x-auto">

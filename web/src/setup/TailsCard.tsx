@@ -21,7 +21,7 @@ export function TailsCard() {
     <Card title={t("web.setup.path.tails")}>
       <div className="grid gap-3 sm:grid-cols-3">
         <Choice
-          label={t("web.setup.supply.tails")}
+          label={`${t("web.setup.supply.tails")} [${rules.size_unit}]`}
           value={tails ? String(tails.area_mm2) : ""}
           options={[
             { value: "", label: t("web.setup.supply.tails_none") },

@@ -36,7 +36,6 @@ from vivid_lattice.core.findings.verdict import Verdict, worst
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import Message, Text, message
-from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -102,9 +101,6 @@ class _OptionBuilder:
         self._network = Installation.of(job, rules)
         self._units = or_none(lambda: self._network.boards[board.id].units)
 
-    def _say(self, id_: str, **params: Param) -> Message:
-        return message(self._rules.words, id_, **params)
-
     def solutions(self) -> Iterator[AddCircuitOption]:
         yield self._spare()
         yield self._slim()
@@ -120,23 +116,25 @@ class _OptionBuilder:
         if free + SLACK < wide:
             return self._no(
                 "spare",
-                self._say("core.add_circuit.spare.title"),
-                self._say("core.add_circuit.spare.refused", free=Shown(f"{free:g}"), wide=Shown(f"{wide:g}")),
+                self._network.message("core.add_circuit.spare.title"),
+                self._network.message(
+                    "core.add_circuit.spare.refused", free=Shown(f"{free:g}"), wide=Shown(f"{wide:g}")
+                ),
             )
         return self._judged(
             "spare",
-            self._say("core.add_circuit.spare.title"),
+            self._network.message("core.add_circuit.spare.title"),
             self.added(self._job, self._board.id),
             (
                 *self._dead(self._board.id),
-                self._say("core.add_circuit.spare.step"),
+                self._network.message("core.add_circuit.spare.step"),
             ),
             (),
             (),
         )
 
     def _slim(self) -> AddCircuitOption:
-        title = self._say("core.add_circuit.slim.title")
+        title = self._network.message("core.add_circuit.slim.title")
         slim = _slim()
         swapped, gained = [], 0.0
         for way in self._ways():
@@ -149,12 +147,14 @@ class _OptionBuilder:
                 gained += unit.wide - slim.modules
         free, wide = self._free(self._board, self._job), self._wide()
         if not swapped:
-            return self._no("slim", title, self._say("core.add_circuit.slim.none"))
+            return self._no("slim", title, self._network.message("core.add_circuit.slim.none"))
         if free + gained + SLACK < wide:
             return self._no(
                 "slim",
                 title,
-                self._say("core.add_circuit.slim.short", gained=Shown(f"{gained:g}"), short=Shown(f"{wide - free:g}")),
+                self._network.message(
+                    "core.add_circuit.slim.short", gained=Shown(f"{gained:g}"), short=Shown(f"{wide - free:g}")
+                ),
             )
         job = with_parts(self._job, tuple(swapped))
         names = ", ".join(circuit.name for circuit in swapped)
@@ -164,10 +164,10 @@ class _OptionBuilder:
             self.added(job, self._board.id),
             (
                 *self._dead(self._board.id),
-                self._say("core.add_circuit.slim.step_1", circuits=names),
-                self._say("core.add_circuit.slim.step_2"),
+                self._network.message("core.add_circuit.slim.step_1", circuits=names),
+                self._network.message("core.add_circuit.slim.step_2"),
             ),
-            (self._say("core.add_circuit.pieces", n=len(swapped), part=slim.title),),
+            (self._network.message("core.add_circuit.pieces", n=len(swapped), part=slim.title),),
             (),
         )
 
@@ -189,7 +189,7 @@ class _OptionBuilder:
 
     def _instead_of_shared(self) -> AddCircuitOption:
         """A shared RCD given up: its ways become breakers with residual current of their own, in the width of their old ones."""
-        title = self._say("core.add_circuit.rcbo.title")
+        title = self._network.message("core.add_circuit.rcbo.title")
         slim = _slim()
         board = self._board
         for group in board.shared_rcds:
@@ -203,24 +203,24 @@ class _OptionBuilder:
                 self.added(job, board.id),
                 (
                     *self._dead(board.id),
-                    self._say(
+                    self._network.message(
                         "core.add_circuit.rcbo.step_1",
                         rcd=group.name,
                         circuits=", ".join(member.name for member in members),
                     ),
-                    self._say("core.add_circuit.rcbo.step_2", rcd=group.name),
+                    self._network.message("core.add_circuit.rcbo.step_2", rcd=group.name),
                 ),
-                (self._say("core.add_circuit.pieces", n=len(members), part=slim.title),),
+                (self._network.message("core.add_circuit.pieces", n=len(members), part=slim.title),),
                 (),
             )
-        return self._no("rcbo", title, self._say("core.add_circuit.rcbo.none"))
+        return self._no("rcbo", title, self._network.message("core.add_circuit.rcbo.none"))
 
     def _larger(self) -> AddCircuitOption:
         """The next larger enclosure there is, with everything moved over."""
-        title = self._say("core.add_circuit.larger.title")
+        title = self._network.message("core.add_circuit.larger.title")
         old, board = self._board.build.enclosure, self._board
         if old is None:
-            return self._no("larger", title, self._say("core.add_circuit.larger.no_enclosure"))
+            return self._no("larger", title, self._network.message("core.add_circuit.larger.no_enclosure"))
         lacking = max(0.0, self._wide() - self._free(board, self._job))
         for enclosure in _larger_enclosures(old, old.rows * old.modules + lacking):
             housing = board.build.model_copy(update={"enclosure": enclosure, "device_positions": ()})
@@ -235,14 +235,14 @@ class _OptionBuilder:
                 continue
             steps = (
                 *self._dead(board.id),
-                self._say(
+                self._network.message(
                     "core.add_circuit.larger.step_1",
                     board=board.name,
                     enclosure=enclosure.title,
                     rows=enclosure.rows,
                     modules=enclosure.modules,
                 ),
-                self._say("core.add_circuit.larger.step_2"),
+                self._network.message("core.add_circuit.larger.step_2"),
             )
             made = self._judged(
                 "larger",
@@ -250,7 +250,7 @@ class _OptionBuilder:
                 job,
                 steps,
                 (
-                    self._say(
+                    self._network.message(
                         "core.add_circuit.enclosure",
                         enclosure=enclosure.title,
                         rows=enclosure.rows,
@@ -261,12 +261,12 @@ class _OptionBuilder:
             )
             if made.job is not None:
                 return made
-        return self._no("larger", title, self._say("core.add_circuit.larger.none"))
+        return self._no("larger", title, self._network.message("core.add_circuit.larger.none"))
 
     def _split(self) -> AddCircuitOption:
-        title = self._say("core.add_circuit.split.title")
+        title = self._network.message("core.add_circuit.split.title")
         if not is_origin(self._board.fed_by):
-            return self._no("split", title, self._say("core.add_circuit.split.no_tails"))
+            return self._no("split", title, self._network.message("core.add_circuit.split.no_tails"))
         tails = self._job.supply.tails
         name = free_id("second", {board.id for board in self._job.boards})
         second = Board(
@@ -287,36 +287,36 @@ class _OptionBuilder:
         size = (
             self._rules.cables.size_label(tails.area_mm2)
             if tails
-            else self._say("core.add_circuit.split.tails_unknown")
+            else self._network.message("core.add_circuit.split.tails_unknown")
         )
         return self._judged(
             "split",
             title,
             self.added(job, name),
             (
-                self._say("core.add_circuit.split.step_1", a=Shown(f"{_ISOLATOR_A:g}")),
-                self._say("core.add_circuit.split.step_2"),
-                self._say("core.add_circuit.split.step_3", size=size),
-                self._say("core.add_circuit.split.step_4"),
-                self._say("core.add_circuit.split.step_5"),
+                self._network.message("core.add_circuit.split.step_1", a=Shown(f"{_ISOLATOR_A:g}")),
+                self._network.message("core.add_circuit.split.step_2"),
+                self._network.message("core.add_circuit.split.step_3", size=size),
+                self._network.message("core.add_circuit.split.step_4"),
+                self._network.message("core.add_circuit.split.step_5"),
             ),
             (
-                self._say("core.add_circuit.split.part_isolator", a=Shown(f"{_ISOLATOR_A:g}")),
-                self._say("core.add_circuit.split.part_blocks", size=size),
-                self._say("core.add_circuit.split.part_tails", size=size),
-                self._say("core.add_circuit.split.part_board", n=_SUB_WAYS),
-                self._say("core.add_circuit.split.part_earth"),
+                self._network.message("core.add_circuit.split.part_isolator", a=Shown(f"{_ISOLATOR_A:g}")),
+                self._network.message("core.add_circuit.split.part_blocks", size=size),
+                self._network.message("core.add_circuit.split.part_tails", size=size),
+                self._network.message("core.add_circuit.split.part_board", n=_SUB_WAYS),
+                self._network.message("core.add_circuit.split.part_earth"),
             ),
-            (self._say("core.add_circuit.split.call"),),
+            (self._network.message("core.add_circuit.split.call"),),
             at=name,
         )
 
     def _sub_board(self) -> AddCircuitOption:
-        title = self._say("core.add_circuit.sub.title")
+        title = self._network.message("core.add_circuit.sub.title")
         board, rules = self._board, self._rules
         circuits = [way for way in self._ways() if way.kind != "distribution" and not is_auto(way.device)]
         if not circuits:
-            return self._no("sub", title, self._say("core.add_circuit.sub.none"))
+            return self._no("sub", title, self._network.message("core.add_circuit.sub.none"))
         # The smallest circuit gives up its way: it moves to the sub-board, and a feeder takes its place.
         moved = min(
             circuits,
@@ -358,14 +358,14 @@ class _OptionBuilder:
             self.added(job, name),
             (
                 *self._dead(board.id),
-                self._say("core.add_circuit.sub.step_1", circuit=moved.name, n=way.number),
-                self._say("core.add_circuit.sub.step_2"),
-                self._say("core.add_circuit.sub.step_3"),
+                self._network.message("core.add_circuit.sub.step_1", circuit=moved.name, n=way.number),
+                self._network.message("core.add_circuit.sub.step_2"),
+                self._network.message("core.add_circuit.sub.step_3"),
             ),
             (
-                self._say("core.add_circuit.sub.part_board", n=_SUB_WAYS),
-                self._say("core.add_circuit.sub.part_cable"),
-                self._say("core.add_circuit.sub.part_breaker"),
+                self._network.message("core.add_circuit.sub.part_board", n=_SUB_WAYS),
+                self._network.message("core.add_circuit.sub.part_cable"),
+                self._network.message("core.add_circuit.sub.part_breaker"),
             ),
             (),
             at=name,
@@ -385,7 +385,7 @@ class _OptionBuilder:
             ()
             if is_auto(device)
             else (
-                self._say(
+                self._network.message(
                     "core.add_circuit.device_for",
                     device=f"{device.curve or ''}{device.rating_a:g}",
                     circuit=self._circuit.name,
@@ -415,7 +415,7 @@ class _OptionBuilder:
         board, network = board_of(made, at or self._board.id), Installation.of(made, self._rules)
         free = self._free(board, made)
         if free < -SLACK:
-            return self._no(name, title, self._say("core.add_circuit.short", n=Shown(f"{-free:g}")))
+            return self._no(name, title, self._network.message("core.add_circuit.short", n=Shown(f"{-free:g}")))
         concerned = [finding for finding in assessment.findings if finding.subject.id in (self._circuit.id, at)] + new
         concerning = [finding.verdict for finding in concerned if finding.verdict != "not-applicable"]
         live = or_none(lambda: isolation_for(network.boards, board.id, "board").stays_live) or ()
@@ -435,7 +435,7 @@ class _OptionBuilder:
 
     def _problem(self, finding: Finding) -> Message:
         title = check_title(finding.check, self._rules.words, finding.subject.kind)
-        return self._say("core.add_circuit.problem", check=title, sentence=finding.sentence)
+        return self._network.message("core.add_circuit.problem", check=title, sentence=finding.sentence)
 
     def _loose(self, job: Job, board: Board) -> bool:
         """Whether a board that was laid out has a device without a place now."""
@@ -446,7 +446,7 @@ class _OptionBuilder:
         return AddCircuitOption(
             id=name,
             title=title,
-            not_possible=self._say("core.add_circuit.refused", reason=why),
+            not_possible=self._network.message("core.add_circuit.refused", reason=why),
             job=None,
             verdict="not-applicable",
             new_problems=(),

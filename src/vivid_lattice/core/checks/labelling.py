@@ -19,7 +19,7 @@ _VAGUE = frozenset({"power", "lights", "lighting", "sockets", "plugs", "spare", 
 
 
 def check(ctx: BoardContext) -> Finding:
-    """Every way has a text of its own that says where; the main earth's place is stated; the notices the standard asks for.
+    """Every way has its own text with its location; the location of the main earth is stated; the notices the standard requires.
 
     Source  the rule set's rules on marking
     """

@@ -21,7 +21,7 @@ _ASSUMED_STARTS = {"motor": 6.0, "welder": 5.0}
 
 
 def assumed_start(load_kind: str) -> float | None:
-    """Starting current over the running one [1] that is assumed of a kind of load while nobody states it; None: no start."""
+    """Starting current over the running one [1] that is assumed of a kind of load where none is stated; None: no start."""
     return _ASSUMED_STARTS.get(load_kind)
 
 

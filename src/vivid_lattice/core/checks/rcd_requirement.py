@@ -50,7 +50,7 @@ def check(ctx: CircuitContext) -> Finding:
     places = ctx.network.rcds.ahead_of(ctx.circuit)
     best = min(places, key=lambda place: place.rcd.idn_ma, default=None)
     if best is None:
-        _ = ctx.device  # while it is left open nobody knows whether it will have a residual-current part
+        _ = ctx.device  # while it is left open it is not known whether it will have a residual-current part
     if not holding:
         return _none_holds(ctx, asked, best)
     steps = _working(ctx, holding, asked, places) if ctx.explain else ()
@@ -278,7 +278,7 @@ def _concealed(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
 
 
 def _depth_mm(section: Section) -> float | None:
-    """How deep a section is hidden in a wall [mm], infinite where it is not in a wall; None where nobody knows."""
+    """How deep a section is concealed in a wall [mm], infinite where it is not in a wall; None where not known."""
     if section.concealed_in is None:
         return None
     return section.depth_mm if section.concealed_in == "wall" else inf

@@ -35,7 +35,7 @@ def check(ctx: CircuitContext) -> Finding:
 
     Equation  I²t ≤ k² · S²
     Source    the rule set's withstand rule, k tables and let-through tables
-    Of a dwelling's current that nobody has measured the energy is that of the current homes have, as an assumption to confirm.
+    Of a dwelling's current that is not measured the energy is that of the current homes have, as an assumption to confirm.
     Where the class's limit is passed, the published on-site size behind the device answers.
     Energy by the maker's figure where it is stated, else by the device's energy class, else by its opening time. A bound by
     time alone is far above what a breaker lets through: where only it would fail, the maker's figure is asked for. At the

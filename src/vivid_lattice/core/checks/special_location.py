@@ -68,7 +68,7 @@ def check(ctx: CircuitContext) -> Finding:
     whether it may be there at all.
 
     Source  the rule set's zones; IEC 60364-7-701, -702, -703
-    A residual-current device for such a room is asked by `rcd-duty`. What nobody has measured or looked up yet is told as what
+    A residual-current device for such a room is asked by `rcd-duty`. What is not measured or looked up yet is told as what
     the item has to meet there: one advice for a room, with what to record.
     """
     judged = [*_chargers(ctx), *_placed(ctx), *_unplaced(ctx), *_accessories(ctx)]
@@ -459,7 +459,7 @@ def _needs(results: Iterable[_ItemResult]) -> tuple[Need, ...]:
 
 
 def _assumptions(results: Iterable[_ItemResult]) -> tuple[Assumption, ...]:
-    """What each item has to meet where nobody has measured or looked it up yet."""
+    """What each item has to meet where it is not measured or looked up yet."""
     return tuple(
         Assumption(
             "loads.position",

@@ -92,7 +92,7 @@ def _assumed(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> tuple[As
 
 
 def _as_drawn(ctx: SupplyContext, board: Board, device: Spd) -> Spd:
-    """A device whose leads nobody has measured, with the length they have as its board is laid out, where it is."""
+    """A device whose leads are not measured, with the length they have as its board is laid out, where it is."""
     if device.leads_m is not None:
         return device
     leads = or_none(lambda: ctx.network.boards[board.id].surge_leads_m(device.id))

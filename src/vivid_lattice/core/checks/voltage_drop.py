@@ -24,7 +24,7 @@ def check(ctx: CircuitContext) -> Finding:
 
     Equation  U = Σ (mV/(A·m) · I · l · Ct / 1000), line to neutral; u = 100 · U / Uo
     Source    the rule set's drop tables and limits; a limit the designer has tightened takes its place
-    Where the standard parts the limit, the circuit's own run has a limit of its own, and the one with less in hand answers.
+    Where the standard divides the limit, the circuit's own run has a limit of its own, and the one with less margin decides.
     What a publication only recommends is advice when it is passed, not a failure.
     """
     rules = ctx.rules.limits.drop_limit(ctx.circuit)

@@ -71,7 +71,7 @@ def _longest(network: Installation, circuit: Circuit, area: float) -> LongestRun
 
 def _lacking(network: Installation, circuit: Circuit) -> frozenset[str]:
     """Checks of what happens next to the board that lack an input, on the shortest and the longest run alike: no length answers them.
-    Another check that lacks an input still ends the run: without it nobody knows how far the cable goes."""
+    Another check that lacks an input still ends the run: without it the longest run is not known."""
     lacks = []
     for length in (STEP_M, LONGEST_M):
         tried = _of_length(circuit, length)

@@ -97,7 +97,7 @@ def _wrong_switch(board: Board, gear: ControlGear, name: str) -> Text:
     if gear.kind != "contactor":
         return "" if name in behind else message(None, "core.file.label_circuit", id=name)
     if name not in behind and name not in {group.id for group in board.shared_rcds}:
-        return message(None, "core.consistency.label_circuit_or_rcd", id=name)
+        return message(None, "core.file.label_circuit_or_rcd", id=name)
     if _contactor_count(board, name) > 1:
         return message(None, "core.file.gear_twice", id=name)
     if group := behind.get(name):

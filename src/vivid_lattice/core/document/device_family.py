@@ -46,7 +46,7 @@ class EdgePoint(DocumentModel):
 
 
 class DeviceFamily(DocumentModel):
-    """A family of devices. What its kind has none of, or nobody knows, is None or empty.
+    """A family of devices. What its kind has none of, or is not known, is None or empty.
 
     ``lower`` and ``upper``: a characteristic of its own; empty: that of its product standard. ``loss_w``: power loss of a
     pole at each rating. ``busbar_height_mm``: height of the bar its terminals meet; only equal ones share a comb.

@@ -70,7 +70,7 @@ class ReadCircuit:
 def _shared_rcd(board: Board, assumed: list[Text], unused: list[Unused]) -> str | None:
     """The shared RCD that a typed 'RCD' means: the only one of its board."""
     if len(board.shared_rcds) == 1:
-        assumed.append(message(None, "core.circuit_line.behind", rcd=board.shared_rcds[0].name))
+        assumed.append(message(None, "core.entry.circuit.behind", rcd=board.shared_rcds[0].name))
         return board.shared_rcds[0].id
     which = message(None, "core.entry.circuit.which_rcd", board=board.name, n=len(board.shared_rcds))
     unused.append(Unused("RCD", which))

@@ -7,24 +7,23 @@ from vivid_lattice.core.document.job import Board, Circuit, Device
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Subject
 from vivid_lattice.core.installation.installation import Installation
-from vivid_lattice.core.messages import Message, message
+from vivid_lattice.core.messages import Message
 from vivid_lattice.core.messages.message import Param
-from vivid_lattice.core.rules.protocol import RuleSet
 
 
 class _InStandard:
     """Messages in the words of the job's standard."""
 
     __slots__ = ()
-    rules: RuleSet
+    network: Installation
 
     def message(self, id_: str, **params: Param) -> Message:
         """A message in the words of the job's standard."""
-        return message(self.rules.words, id_, **params)
+        return self.network.message(id_, **params)
 
     def need(self, key: str, path: str, **params: Param) -> Need:
-        """An input that is missing: what it is (``<key>.what``), its field, and how to get it (``<key>.ask``)."""
-        return Need(self.message(f"{key}.what", **params), path, self.message(f"{key}.ask"))
+        """An input that is missing, as ``Installation.need``."""
+        return self.network.need(key, path, **params)
 
 
 class SupplyContext(_InStandard):

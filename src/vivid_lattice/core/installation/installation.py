@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import Need
-from vivid_lattice.core.messages import Message, message
+from vivid_lattice.core.messages import Message
 from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.network.drops import Drops
 from vivid_lattice.core.network.loops import Loops
@@ -54,7 +54,7 @@ class Installation:
 
     def message(self, id_: str, **params: Param) -> Message:
         """A message in the words of the job's standard."""
-        return message(self.rules.words, id_, **params)
+        return Message(id_, tuple(params.items()), self.rules.words)
 
     def need(self, key: str, path: str, **params: Param) -> Need:
         """An input that is missing: what it is (``<key>.what``), its field, and how to get it (``<key>.ask``)."""

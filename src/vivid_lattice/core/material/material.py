@@ -19,7 +19,6 @@ from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Rcd
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Joined, Message, Text, Vocabulary, message
-from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.network.loops import run_length_m, spur_length_m
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.text import Shown
@@ -86,10 +85,6 @@ class _Counting:
     network: Installation
     missing: list[Text] = field(default_factory=list)
 
-    def say(self, id_: str, **params: Param) -> Message:
-        """A message in the words of the job's standard."""
-        return self.network.message(id_, **params)
-
     def size(self, area_mm2: float) -> str:
         return self.network.rules.cables.size_label(area_mm2)
 
@@ -112,7 +107,7 @@ def _cables(counting: _Counting) -> Iterator[MaterialLine]:
     prices: dict[tuple[Text, float], float | None] = {}
     for circuit in in_board_order(counting.network.job):
         if is_auto(circuit.cable):
-            counting.missing.append(counting.say("core.material.cable_open", circuit=circuit.name))
+            counting.missing.append(counting.network.message("core.material.cable_open", circuit=circuit.name))
             continue
         for what, area, cut in _pieces(counting, circuit, circuit.cable):
             cuts[what, area].append(cut)
@@ -120,15 +115,15 @@ def _cables(counting: _Counting) -> Iterator[MaterialLine]:
             prices[what, area] = metre_price(priced, counting.network.job.prices)
     tails = counting.network.job.supply.tails
     if tails is not None and tails.length_m is None:
-        counting.missing.append(counting.say("core.material.tails_open"))
+        counting.missing.append(counting.network.message("core.material.tails_open"))
     elif tails is not None and tails.length_m is not None:
-        cuts[counting.say("core.material.tails", size=counting.size(tails.area_mm2)), tails.area_mm2].append(
-            Cut(counting.say("core.material.tails_where"), tails.length_m)
-        )
+        cuts[
+            counting.network.message("core.material.tails", size=counting.size(tails.area_mm2)), tails.area_mm2
+        ].append(Cut(counting.network.message("core.material.tails_where"), tails.length_m))
     for (what, area), pieces in sorted(cuts.items(), key=lambda pair: str(pair[0][0])):
         laid = sum(cut.length_m for cut in pieces)
         bought = round(laid * (1 + ALLOWANCE_PCT / 100), 1)
-        note = counting.say("core.material.allowance", m=Shown(f"{laid:g}"), n=ALLOWANCE_PCT)
+        note = counting.network.message("core.material.allowance", m=Shown(f"{laid:g}"), n=ALLOWANCE_PCT)
         yield MaterialLine(
             group="cable",
             what=what,
@@ -143,23 +138,23 @@ def _cables(counting: _Counting) -> Iterator[MaterialLine]:
 def _pieces(counting: _Counting, circuit: Circuit, cable: Cable) -> Iterator[tuple[Text, float, Cut]]:
     length = or_none(lambda: run_length_m(circuit))
     if length is None:
-        counting.missing.append(counting.say("core.material.length_open", circuit=circuit.name))
+        counting.missing.append(counting.network.message("core.material.length_open", circuit=circuit.name))
     else:
         yield _cable_words(counting, circuit, cable), cable.area_mm2, Cut(circuit.name, length)
         if cable.parallel_cpc_mm2 is not None:
-            beside = counting.say("core.material.parallel", size=counting.size(cable.parallel_cpc_mm2))
+            beside = counting.network.message("core.material.parallel", size=counting.size(cable.parallel_cpc_mm2))
             yield beside, cable.parallel_cpc_mm2, Cut(circuit.name, length)
     for spur in circuit.spurs:
         spur_cable = cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None})
         spur_m = or_none(partial(spur_length_m, spur))
         if spur_m is None:
-            counting.missing.append(counting.say("core.material.spur_open", spur=spur.name))
+            counting.missing.append(counting.network.message("core.material.spur_open", spur=spur.name))
         else:
             words = _cable_words(counting, circuit, spur_cable)
             yield (
                 words,
                 spur.area_mm2,
-                Cut(counting.say("core.material.spur", circuit=circuit.name, spur=spur.name), spur_m),
+                Cut(counting.network.message("core.material.spur", circuit=circuit.name, spur=spur.name), spur_m),
             )
 
 
@@ -171,8 +166,8 @@ def _cable_words(counting: _Counting, circuit: Circuit, cable: Cable) -> Message
     cpc = or_none(lambda: cables.cpc_area_mm2(cable, counting.network.tree.loaded(circuit)).value)
     sized = cpc is not None and cable.cpc in ("included", "core", "separate")
     key = f"core.material.cpc_{cable.cpc}" + ("_sized" if sized else "")
-    conductor = counting.say(key, **({"size": counting.size(cpc)} if sized and cpc is not None else {}))
-    return counting.say(
+    conductor = counting.network.message(key, **({"size": counting.size(cpc)} if sized and cpc is not None else {}))
+    return counting.network.message(
         "core.material.cable",
         cable=cables.kind(cable.type).title,
         n=live,
@@ -210,11 +205,11 @@ def _devices(counting: _Counting) -> Iterator[MaterialLine]:
     prices: dict[Message, float | None] = {}
     for circuit in in_board_order(network.job):
         if is_auto(circuit.device):
-            counting.missing.append(counting.say("core.material.device_open", circuit=circuit.name))
+            counting.missing.append(counting.network.message("core.material.device_open", circuit=circuit.name))
             continue
         supplied = or_none(partial(network.tree.supplied, circuit))
         if supplied is None:
-            counting.missing.append(counting.say("core.material.line_open", circuit=circuit.name))
+            counting.missing.append(counting.network.message("core.material.line_open", circuit=circuit.name))
         poles = len(supplied.lines) if supplied else 1
         words = device_words(network, circuit.device, poles)
         each = pole_price(circuit.device, network.job.prices)
@@ -230,30 +225,30 @@ def _devices(counting: _Counting) -> Iterator[MaterialLine]:
 def _board(counting: _Counting, board: Board, model: BoardModel) -> Iterator[MaterialLine]:
     enclosure = board.build.enclosure
     if enclosure is None:
-        counting.missing.append(counting.say("core.material.enclosure_open", board=board.name))
+        counting.missing.append(counting.network.message("core.material.enclosure_open", board=board.name))
     else:
-        what = counting.say(
+        what = counting.network.message(
             "core.material.spaces" if enclosure.form == "panelboard" else "core.material.enclosure",
             board=board.name,
             enclosure=enclosure.title,
             rows=enclosure.rows,
             modules=enclosure.modules,
-            material=counting.say(f"core.material.of_{enclosure.material}"),
+            material=counting.network.message(f"core.material.of_{enclosure.material}"),
         )
         yield MaterialLine(group="board", what=what, quantity=1.0, unit="pcs")
     if board.main_switch is not None:
         main = board.main_switch
         figures = {"board": board.name, "a": Shown(f"{main.rating_a:g}")}
         what = (
-            counting.say("core.material.main_rcd", **figures, rcd=rcd_words(counting.network, main.rcd))
+            counting.network.message("core.material.main_rcd", **figures, rcd=rcd_words(counting.network, main.rcd))
             if main.rcd
-            else counting.say("core.material.main", **figures)
+            else counting.network.message("core.material.main", **figures)
         )
         yield MaterialLine(group="board", what=what, quantity=1.0, unit="pcs")
     for group in board.shared_rcds:
         yield MaterialLine(
             group="board",
-            what=counting.say(
+            what=counting.network.message(
                 "core.material.rcd",
                 board=board.name,
                 a=Shown(f"{group.rating_a:g}"),
@@ -265,28 +260,32 @@ def _board(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Mat
     for device in board.spds:
         yield MaterialLine(
             group="board",
-            what=counting.say("core.material.spd", board=board.name, type=device.type, name=device.name),
+            what=counting.network.message("core.material.spd", board=board.name, type=device.type, name=device.name),
             quantity=1.0,
             unit="pcs",
         )
         if device.backup_a is not None:
             yield MaterialLine(
                 group="board",
-                what=counting.say("core.material.backup", board=board.name, a=Shown(f"{device.backup_a:g}")),
+                what=counting.network.message(
+                    "core.material.backup", board=board.name, a=Shown(f"{device.backup_a:g}")
+                ),
                 quantity=1.0,
                 unit="pcs",
             )
     if board.voltage_relay is not None:
         yield MaterialLine(
             group="board",
-            what=counting.say("core.material.relay", board=board.name, a=Shown(f"{board.voltage_relay.rating_a:g}")),
+            what=counting.network.message(
+                "core.material.relay", board=board.name, a=Shown(f"{board.voltage_relay.rating_a:g}")
+            ),
             quantity=1.0,
             unit="pcs",
         )
     for gear in board.control_gear:
         yield MaterialLine(
             group="board",
-            what=counting.say(
+            what=counting.network.message(
                 "core.material.gear",
                 board=board.name,
                 kind=gear_title(gear.kind),
@@ -304,17 +303,22 @@ def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Ma
     try:
         wiring = model.whole_wiring()
     except NeedsInput as lack:
-        counting.missing.append(counting.say("core.material.no_wiring", board=board.name, reason=lack.needs[0].what))
+        counting.missing.append(
+            counting.network.message("core.material.no_wiring", board=board.name, reason=lack.needs[0].what)
+        )
         return
     enclosure = model.enclosure
     free = enclosure.rows * enclosure.modules - modules_needed(model.units)
     if free > 0:
         unit = "spaces" if enclosure.form == "panelboard" else "modules"
         yield MaterialLine(
-            group="board", what=counting.say("core.material.blanks", board=board.name), quantity=float(free), unit=unit
+            group="board",
+            what=counting.network.message("core.material.blanks", board=board.name),
+            quantity=float(free),
+            unit=unit,
         )
     for comb in model.combs:
-        words = counting.say(
+        words = counting.network.message(
             "core.material.busbar", board=board.name, phases=" ".join(comb.lines), mm=Shown(f"{comb.cut_mm:g}")
         )
         yield MaterialLine(group="link", what=words, quantity=1.0, unit="pcs")
@@ -322,10 +326,10 @@ def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Ma
     for conductor, lengths_m in sorted(lengths.items()):
         total = round(sum(lengths_m) / 1000 * (1 + ALLOWANCE_PCT / 100), 2)
         cuts = tuple(Cut(board.name, length / 1000) for length in lengths_m)
-        note = counting.say("core.material.pieces", n=len(lengths_m), m=ALLOWANCE_PCT)
+        note = counting.network.message("core.material.pieces", n=len(lengths_m), m=ALLOWANCE_PCT)
         yield MaterialLine(
             group="link",
-            what=counting.say("core.material.conductor", board=board.name, conductor=conductor),
+            what=counting.network.message("core.material.conductor", board=board.name, conductor=conductor),
             quantity=total,
             unit="m",
             each=None,
@@ -335,14 +339,14 @@ def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Ma
     for ferrule, pieces in sorted(ferrules.items()):
         yield MaterialLine(
             group="link",
-            what=counting.say("core.material.ferrule", board=board.name, ferrule=ferrule),
+            what=counting.network.message("core.material.ferrule", board=board.name, ferrule=ferrule),
             quantity=float(pieces),
             unit="pcs",
         )
     if wiring.blocks:
         yield MaterialLine(
             group="link",
-            what=counting.say("core.material.block", board=board.name),
+            what=counting.network.message("core.material.block", board=board.name),
             quantity=float(len(wiring.blocks)),
             unit="pcs",
         )
@@ -351,22 +355,26 @@ def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Ma
 def _bonding(counting: _Counting) -> Iterator[MaterialLine]:
     earthing = counting.network.job.supply.earthing
     if earthing is None:
-        counting.missing.append(counting.say("core.material.earthing_open"))
+        counting.missing.append(counting.network.message("core.material.earthing_open"))
         return
     if earthing.conductor_mm2 is not None:
         yield MaterialLine(
             group="bonding",
-            what=counting.say("core.material.earthing", size=counting.size(earthing.conductor_mm2)),
+            what=counting.network.message("core.material.earthing", size=counting.size(earthing.conductor_mm2)),
             quantity=None,
             unit="m",
-            note=counting.say("core.material.measure"),
+            note=counting.network.message("core.material.measure"),
         )
     bonds = [(bond.name, bond.area_mm2) for bond in earthing.bonds]
     for name, area in bonds + [(bond.name, bond.area_mm2) for bond in earthing.supplementary]:
         if area is not None:
-            words = counting.say("core.material.bond", name=name, size=counting.size(area))
+            words = counting.network.message("core.material.bond", name=name, size=counting.size(area))
             yield MaterialLine(
-                group="bonding", what=words, quantity=None, unit="m", note=counting.say("core.material.measure")
+                group="bonding",
+                what=words,
+                quantity=None,
+                unit="m",
+                note=counting.network.message("core.material.measure"),
             )
 
 

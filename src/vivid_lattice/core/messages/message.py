@@ -89,7 +89,7 @@ class Message:
         }
 
 
-#: A text for people: a message, or words that somebody typed.
+#: A text for people: a message, or words that a user typed.
 Text: TypeAlias = str | Message
 
 

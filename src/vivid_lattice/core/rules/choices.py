@@ -10,7 +10,7 @@ from vivid_lattice.core.rules.protocol import CableSize, DeviceKind, RuleSet
 _MIN_CUT_OUT_A = 60.0
 #: Nobody connects a board by thinner tails [mm²].
 _MIN_TAILS_MM2 = 6.0
-#: Over- and undervoltage that a relay is set to where nobody states it, over the nominal voltage.
+#: Over- and undervoltage that a relay is set to where none is stated, over the nominal voltage.
 _RELAY_OVER, _RELAY_UNDER = 1.15, 0.83
 
 

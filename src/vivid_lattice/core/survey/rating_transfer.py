@@ -141,7 +141,7 @@ def _new_a(
 
 
 def _unknown(rules: RuleSet) -> Text:
-    """How a conductor is taken to be laid where nobody knows."""
+    """How a conductor is assumed to be installed where it is not known."""
     methods = rules.factors.methods
     if any(method.picture == "insulated-wall" for method in methods.values()):
         return message(None, "core.survey.rating.insulated_wall")

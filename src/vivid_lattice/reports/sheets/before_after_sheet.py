@@ -135,7 +135,7 @@ def _side(side: CircuitSummary | None) -> tuple[str | GridCell, str | GridCell]:
         return "none", ""
     goes = f"; off with {len(side.trips_with)} more" if side.trips_with else ""
     return f"{side.device}{goes}", GridCell(
-        text=style.WORDS[side.verdict], colour=style.OF_VERDICT[side.verdict], mark=side.verdict
+        text=style.verdict_word(side.verdict), colour=style.OF_VERDICT[side.verdict], mark=side.verdict
     )
 
 

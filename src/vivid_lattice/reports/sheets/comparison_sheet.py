@@ -79,5 +79,5 @@ def _way(changed_result: ChangedResult) -> GridCell:
 def _cell(verdict: Verdict | None, figure: str) -> GridCell:
     if verdict is None:
         return GridCell(text="none", colour=style.SOFT)
-    words = f"{style.WORDS[verdict]} {figure if figure != '–' else ''}".strip()
+    words = f"{style.verdict_word(verdict)} {figure if figure != '–' else ''}".strip()
     return GridCell(text=words, colour=style.OF_VERDICT[verdict], mark=verdict)

@@ -202,7 +202,9 @@ def _glance(data: ReportData) -> Grid:
                         device_short(circuit),
                         f"{figures.size or '?'}, {_metres(figures.length_m)}",
                         *(_crossing(findings[check.id]) for check in sizing),
-                        GridCell(text=style.WORDS[protection], colour=style.OF_VERDICT[protection], mark=protection),
+                        GridCell(
+                            text=style.verdict_word(protection), colour=style.OF_VERDICT[protection], mark=protection
+                        ),
                     ]
                 )
             )
@@ -215,7 +217,9 @@ def _metres(length: float | None) -> str:
 
 def _crossing(finding: Finding) -> GridCell:
     words = (
-        f"{finding.shown_value} / {finding.shown_limit}" if finding.value is not None else style.WORDS[finding.verdict]
+        f"{finding.shown_value} / {finding.shown_limit}"
+        if finding.value is not None
+        else style.verdict_word(finding.verdict)
     )
     return GridCell(text=words, colour=style.OF_VERDICT[finding.verdict], mark=finding.verdict)
 
@@ -363,7 +367,7 @@ class Sum(Flowable):
         canvas.setFont(BOLD, style.SMALL_PT + 0.6)
         figure = f": {finding.shown_value} of {finding.shown_limit} {finding.unit}" if finding.value is not None else ""
         rule = f"   rule [{self._sources.number(finding.rule)}]" if finding.rule else ""
-        head = f"{self._title}: {style.WORDS[finding.verdict]}{figure}{rule}"
+        head = f"{self._title}: {style.verdict_word(finding.verdict)}{figure}{rule}"
         canvas.drawString(0, top - 9, wrapped(head, BOLD, style.SMALL_PT + 0.6, self.width)[0])
         canvas.setStrokeColor(style.LINE)
         canvas.setLineWidth(0.4)

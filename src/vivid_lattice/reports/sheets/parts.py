@@ -9,7 +9,6 @@ from reportlab.platypus import Flowable
 
 from vivid_lattice.core.document.work_details import WORKS, work_title
 from vivid_lattice.core.findings.finding import Finding
-from vivid_lattice.core.messages import message
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.document_rules import SourcedText
 from vivid_lattice.core.sources import Source
@@ -88,10 +87,7 @@ def finding_row(data: ReportData, finding: Finding) -> Row:
 def with_needs(finding: Finding) -> str:
     """A finding's sentence with what it needs, and how to get that; a sentence that is about what is missing says it already."""
     missing = finding.verdict == "missing"
-    needs = [
-        str(need.ask if missing else message(None, "core.need.both", what=need.what, ask=need.ask))
-        for need in finding.needs
-    ]
+    needs = [str(need.ask if missing else need.sentence) for need in finding.needs]
     return " ".join(dict.fromkeys([str(finding.sentence), *needs]))
 
 

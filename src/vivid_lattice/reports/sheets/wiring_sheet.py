@@ -43,7 +43,7 @@ def _story(data: ReportData, board: Board) -> Iterator[Flowable]:
     try:
         wiring = data.network.boards[board.id].whole_wiring()
     except NeedsInput as lack:
-        yield Boxed("No wiring list yet", [f" Needs {need.what}. {need.ask}" for need in lack.needs])
+        yield Boxed("No wiring list yet", [str(need.sentence) for need in lack.needs])
         return
     yield from _list(data, board, wiring)
 

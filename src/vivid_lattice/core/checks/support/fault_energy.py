@@ -18,7 +18,7 @@ from vivid_lattice.core.units import SLACK, a_from_ka
 
 
 def assumed_fault(ctx: CircuitContext, fault_a: float) -> tuple[float, tuple[Assumption, ...]]:
-    """The current [A] that energy is calculated for, and what is assumed with it: of a dwelling's current that nobody has measured or
+    """The current [A] that energy is calculated for, and what is assumed with it: of a dwelling's current that is not measured or
     calculated, no more than homes have.
 
     Source  ``common.fault.dwelling``: common practice, no source

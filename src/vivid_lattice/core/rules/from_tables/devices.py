@@ -364,7 +364,7 @@ class DevicesFromTables:
 
     @property
     def energy_fault_ka(self) -> SourcedValue | None:
-        """The current [kA] that energy is calculated for in a dwelling while nobody has measured it; None: the largest declared."""
+        """The current [kA] that energy is calculated for in a dwelling while it is not measured; None: the largest declared."""
         named = self._names.get("energy_fault_rule")
         if named is None:
             return None
