@@ -17,7 +17,7 @@ def ids(text: Text) -> list[str]:
 def _ids(value: Param) -> Iterator[str]:
     if isinstance(value, Message):
         yield value.id
-        for _, param in value.params:
+        for param in value.params.values():
             yield from _ids(param)
     elif isinstance(value, Joined):
         for item in value.items:

@@ -17,20 +17,20 @@ from vivid_lattice.core.text import Shown
 _VALUES: tuple[Param, ...] = (
     "{t_board} it's 'quoted' {0}",
     Shown("3.35"),
-    Message("core.ending.missing", (("list", Joined.of(["a", Shown("2.5"), "a"])),)),
+    Message("core.ending.missing", {"list": Joined.of(["a", Shown("2.5"), "a"])}),
     "\u202eright to left\u202c # <b>",
 )
 
 
-def sample(text: str) -> tuple[tuple[str, Param], ...]:
+def sample(text: str) -> dict[str, Param]:
     """Parameters for a template: counts of 1 and 2 in turn, the first choice where it selects, else one of the values."""
     chosen: dict[str, str] = dict(re.findall(r"\{(\w+), select, (\w+) ", text))
     counted = set(re.findall(r"\{(\w+), plural,", text))
     names = [name for name in sorted(arguments(text)) if not name.startswith("t_")]
-    return tuple(
-        (name, 1 + at % 2 if name in counted else chosen.get(name, _VALUES[(at + len(text)) % len(_VALUES)]))
+    return {
+        name: 1 + at % 2 if name in counted else chosen.get(name, _VALUES[(at + len(text)) % len(_VALUES)])
         for at, name in enumerate(names)
-    )
+    }
 
 
 def samples() -> list[dict[str, object]]:

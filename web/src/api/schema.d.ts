@@ -1379,21 +1379,21 @@ export interface components {
             /** Id */
             id: string;
             /** Title */
-            title: string | (string | {
+            title: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Not Possible */
-            not_possible: string | (string | {
+            not_possible: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             job: components["schemas"]["Job"] | null;
             /**
              * Verdict
@@ -1401,47 +1401,47 @@ export interface components {
              */
             verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
             /** New Problems */
-            new_problems: (string | (string | {
+            new_problems: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
             /** Modules Left */
             modules_left: number | null;
             /** Steps */
-            steps: (string | (string | {
+            steps: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
             /** Materials */
-            materials: (string | (string | {
+            materials: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
             /** Calls */
-            calls: (string | (string | {
+            calls: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
             /** Stays Live */
-            stays_live: (string | (string | {
+            stays_live: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
         };
         /**
          * AddCircuitRequest
@@ -1486,13 +1486,13 @@ export interface components {
              */
             id: "one" | "two" | "three" | "four" | "five" | "six" | "own" | "mixed" | "mixed-four" | "split-one" | "split" | "split-three";
             /** Title */
-            title: string | (string | {
+            title: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
         };
         /**
          * Archive
@@ -1556,13 +1556,13 @@ export interface components {
             /** Field */
             field: string;
             /** Value */
-            value: string | (string | {
+            value: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Source */
             source: string;
         };
@@ -1590,13 +1590,13 @@ export interface components {
             /** Device */
             device: string;
             /** Name */
-            name: string | (string | {
+            name: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Lower */
             lower: components["schemas"]["PlotPoint"][];
             /** Upper */
@@ -1612,13 +1612,13 @@ export interface components {
             /** Terminal */
             terminal: string;
             /** Text */
-            text: string | (string | {
+            text: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Circuit */
             circuit: string;
             /** X */
@@ -1634,13 +1634,13 @@ export interface components {
             /** Id */
             id: string;
             /** Title */
-            title: string | (string | {
+            title: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Conductor */
             conductor: string;
             /** Colour */
@@ -1670,13 +1670,13 @@ export interface components {
             before: components["schemas"]["BoardSummary"];
             after: components["schemas"]["BoardSummary"];
             /** Improvements */
-            improvements: (string | (string | {
+            improvements: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
         };
         /**
          * Block
@@ -1912,21 +1912,21 @@ export interface components {
             /** Conductors */
             conductors: components["schemas"]["Conductor"][];
             /** Steps */
-            steps: (string | (string | {
+            steps: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
             /** Missing */
-            missing: (string | (string | {
+            missing: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
             /** Modules Needed */
             modules_needed: number;
             /** Modules Available */
@@ -2097,13 +2097,13 @@ export interface components {
              */
             verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
             /** Sentence */
-            sentence: string | (string | {
+            sentence: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Findings */
             findings: number;
             /** Circuits */
@@ -2207,10 +2207,7 @@ export interface components {
         CheckCurve: {
             /** Check */
             check: string;
-            /**
-             * Message
-             * @description A sentence, or with `texts=none` its id with parameters.
-             */
+            /** Title */
             title: string | {
                 id: string;
                 params: {
@@ -2372,13 +2369,13 @@ export interface components {
          */
         CircuitSummary: {
             /** Device */
-            device: string | (string | {
+            device: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /**
              * Verdict
              * @enum {string}
@@ -2474,21 +2471,21 @@ export interface components {
             /** Area Mm2 */
             area_mm2: number | null;
             /** Size */
-            size: string | (string | {
+            size: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Reason */
-            reason: string | (string | {
+            reason: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Length Mm */
             length_mm: number;
             start: components["schemas"]["End"];
@@ -2518,13 +2515,13 @@ export interface components {
             /** Enough */
             enough: boolean;
             /** Text */
-            text: string | (string | {
+            text: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
         };
         /**
          * ConflictProblem
@@ -2630,13 +2627,13 @@ export interface components {
             /** Decided By */
             decided_by: string;
             /** Sentence */
-            sentence: string | (string | {
+            sentence: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Passes */
             passes: boolean;
             /**
@@ -2859,13 +2856,13 @@ export interface components {
             /** Id */
             id: string;
             /** Title */
-            title: string | (string | {
+            title: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Residual */
             residual: boolean;
         };
@@ -2909,13 +2906,13 @@ export interface components {
              */
             kind: "main" | "relay" | "rcd" | "way" | "surge" | "backup" | "gear" | "coil";
             /** Name */
-            name: string | (string | {
+            name: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Mark */
             mark: string;
             /** Circuit */
@@ -3106,31 +3103,31 @@ export interface components {
             /** Terminal */
             terminal: string;
             /** Text */
-            text: string | (string | {
+            text: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Finish */
-            finish: string | (string | {
+            finish: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Strip Mm */
             strip_mm: number;
             /** Torque */
-            torque: string | (string | {
+            torque: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /**
              * Ferrule
              * @default false
@@ -3148,13 +3145,13 @@ export interface components {
             /** Circuit */
             circuit: string;
             /** Assumed */
-            assumed: (string | (string | {
+            assumed: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
         };
         /**
          * EntryRequest
@@ -3384,26 +3381,26 @@ export interface components {
          */
         Fact: {
             /** Topic */
-            topic: string | (string | {
+            topic: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /**
              * Verdict
              * @enum {string}
              */
             verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
             /** Text */
-            text: string | (string | {
+            text: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
         };
         /**
          * FamiliesText
@@ -3507,13 +3504,13 @@ export interface components {
              */
             kind: "overload" | "line-neutral" | "line-line" | "line-earth" | "neutral-earth" | "leakage" | "nail" | "surge" | "open-neutral" | "voltage" | "neutral-wrong-bar" | "neutrals-swapped" | "rcd-neutral-crossed" | "borrowed-neutral" | "loose-terminal";
             /** Title */
-            title: string | (string | {
+            title: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Fields */
             fields: string[];
         };
@@ -3536,24 +3533,24 @@ export interface components {
              */
             kind: "overload" | "line-neutral" | "line-line" | "line-earth" | "neutral-earth" | "leakage" | "nail" | "surge" | "open-neutral" | "voltage" | "neutral-wrong-bar" | "neutrals-swapped" | "rcd-neutral-crossed" | "borrowed-neutral" | "loose-terminal";
             /** Title */
-            title: string | (string | {
+            title: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             event: components["schemas"]["FaultEvent"];
             /** Stages */
             stages: components["schemas"]["FaultStage"][];
             /** Outcome */
-            outcome: string | (string | {
+            outcome: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Circuits Lost */
             circuits_lost: string[];
             /** Circuits Maybe Lost */
@@ -3571,29 +3568,29 @@ export interface components {
             /** Fault A Most */
             fault_a_most: number;
             /** Still Live */
-            still_live: (string | (string | {
+            still_live: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
             /** Next Steps */
-            next_steps: (string | (string | {
+            next_steps: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
             /** Notes */
-            notes: (string | (string | {
+            notes: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
         };
         /**
          * FaultStage
@@ -3601,13 +3598,13 @@ export interface components {
          */
         FaultStage: {
             /** Text */
-            text: string | (string | {
+            text: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** From S */
             from_s: number;
             /** Until S */
@@ -3659,13 +3656,13 @@ export interface components {
              */
             verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
             /** Sentence */
-            sentence: string | (string | {
+            sentence: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Value */
             value?: number | null;
             /** Limit */
@@ -3740,13 +3737,13 @@ export interface components {
             /** Way */
             way: number;
             /** Text */
-            text: string | (string | {
+            text: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
         };
         /**
          * GearKindLine
@@ -3760,13 +3757,13 @@ export interface components {
              */
             id: "contactor" | "impulse-relay" | "time-switch" | "socket" | "isolator";
             /** Title */
-            title: string | (string | {
+            title: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Upstream */
             upstream: boolean;
             /** Rating A */
@@ -3853,23 +3850,23 @@ export interface components {
          */
         Isolation: {
             /** Steps */
-            steps: (string | (string | {
+            steps: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
             /** Open */
             open: string[];
             /** Stays Live */
-            stays_live: (string | (string | {
+            stays_live: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
         };
         /**
          * Job
@@ -4084,21 +4081,21 @@ export interface components {
             /** Id */
             id: string;
             /** Title */
-            title: string | (string | {
+            title: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Text */
-            text: string | (string | {
+            text: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /**
              * Group
              * @enum {string}
@@ -4254,21 +4251,21 @@ export interface components {
             /** Id */
             id: string;
             /** Name */
-            name: string | (string | {
+            name: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Where */
-            where: string | (string | {
+            where: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Outlet */
             outlet: boolean;
         };
@@ -4418,13 +4415,13 @@ export interface components {
             /** Unit */
             unit: string;
             /** Name */
-            name: string | (string | {
+            name: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Pole W */
             pole_w: number;
             /** Poles */
@@ -4564,23 +4561,23 @@ export interface components {
          */
         Need: {
             /** What */
-            what: string | (string | {
+            what: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Path */
             path: string;
             /** Ask */
-            ask: string | (string | {
+            ask: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
         };
         /**
          * NeutralConnection
@@ -4716,13 +4713,13 @@ export interface components {
             /** Way */
             way: number | null;
             /** Text */
-            text: string | (string | {
+            text: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /**
              * By
              * @enum {string}
@@ -4758,13 +4755,13 @@ export interface components {
             /** Shown */
             shown: string;
             /** Sentence */
-            sentence: string | (string | {
+            sentence: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
         };
         /**
          * PathFlow
@@ -4772,13 +4769,13 @@ export interface components {
          */
         PathFlow: {
             /** Label */
-            label: string | (string | {
+            label: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Line A */
             line_a: number;
             /** Neutral A */
@@ -4894,31 +4891,31 @@ export interface components {
         PossibleCause: {
             event: components["schemas"]["FaultEvent"];
             /** Title */
-            title: string | (string | {
+            title: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Likelihood Pct */
             likelihood_pct: number;
             /** Reason */
-            reason: string | (string | {
+            reason: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** How To Check */
-            how_to_check: string | (string | {
+            how_to_check: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
         };
         /**
          * Preferred
@@ -4948,29 +4945,29 @@ export interface components {
             /** Id */
             id: string;
             /** What */
-            what: string | (string | {
+            what: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Reason */
-            reason: string | (string | {
+            reason: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Who */
-            who: string | (string | {
+            who: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Met */
             met: boolean;
         };
@@ -5063,13 +5060,13 @@ export interface components {
             /** Name */
             name: string;
             /** Old */
-            old: string | (string | {
+            old: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Existing Rating A */
             existing_rating_a: number | null;
             /** Nearest Rating A */
@@ -5079,13 +5076,13 @@ export interface components {
             /** New A */
             new_a: number | null;
             /** Reason */
-            reason: string | (string | {
+            reason: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             source: components["schemas"]["Source"];
         };
         /**
@@ -5128,21 +5125,21 @@ export interface components {
              */
             architecture: "one" | "two" | "three" | "four" | "five" | "six" | "own" | "mixed" | "mixed-four" | "split-one" | "split" | "split-three";
             /** Title */
-            title: string | (string | {
+            title: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Not Possible */
-            not_possible: string | (string | {
+            not_possible: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             job: components["schemas"]["Job"] | null;
             /** Groups */
             groups: components["schemas"]["GroupPlan"][];
@@ -5178,13 +5175,13 @@ export interface components {
             /** Name */
             name: string;
             /** Text */
-            text: string | (string | {
+            text: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /**
              * Problems
              * @default []
@@ -5194,13 +5191,13 @@ export interface components {
              * Assumed
              * @default []
              */
-            assumed: (string | (string | {
+            assumed: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
         };
         /**
          * ReadRows
@@ -5247,13 +5244,13 @@ export interface components {
             /** What */
             what: string;
             /** Reason */
-            reason: string | (string | {
+            reason: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Cost */
             cost: number;
         };
@@ -5282,13 +5279,13 @@ export interface components {
          */
         RelayRun: {
             /** Title */
-            title: string | (string | {
+            title: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Samples */
             samples: components["schemas"]["Sample"][];
             /** Until S */
@@ -5306,21 +5303,21 @@ export interface components {
             /** Id */
             id: string;
             /** Label */
-            label: string | (string | {
+            label: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Effect */
-            effect: string | (string | {
+            effect: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /**
              * Verdict
              * @enum {string}
@@ -5470,13 +5467,13 @@ export interface components {
             /** Field */
             field: string;
             /** Message */
-            message: string | (string | {
+            message: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
         };
         /**
          * RowsRequest
@@ -5775,13 +5772,13 @@ export interface components {
              * Basis
              * @default
              */
-            basis: string | (string | {
+            basis: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
         };
         /**
          * Spd
@@ -5864,47 +5861,47 @@ export interface components {
             /** Symbol */
             symbol: string;
             /** Meaning */
-            meaning: string | (string | {
+            meaning: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Formula */
-            formula: string | (string | {
+            formula: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Figures */
-            figures: string | (string | {
+            figures: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Result */
             result: number;
             /** Unit */
-            unit: string | (string | {
+            unit: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Shown */
-            shown: string | (string | {
+            shown: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             source?: components["schemas"]["Source"] | null;
         };
         /**
@@ -6048,13 +6045,13 @@ export interface components {
             /** Device */
             device: string;
             /** Name */
-            name: string | (string | {
+            name: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Leads M */
             leads_m: number | null;
         };
@@ -6119,29 +6116,29 @@ export interface components {
             /** Facts */
             facts: components["schemas"]["Fact"][];
             /** Changes */
-            changes: (string | (string | {
+            changes: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
             /** Steps */
-            steps: (string | (string | {
+            steps: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
             /** Stays Live */
-            stays_live: (string | (string | {
+            stays_live: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            }))[];
+            })[];
         };
         /**
          * SwapRequest
@@ -6166,13 +6163,13 @@ export interface components {
             /** Opens */
             opens: boolean;
             /** Reason */
-            reason: string | (string | {
+            reason: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
         };
         /**
          * TableAnswer
@@ -6250,13 +6247,13 @@ export interface components {
             /** Terminal */
             terminal: string;
             /** Number */
-            number: string | (string | {
+            number: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Conductor */
             conductor: string;
             /** Net */
@@ -6288,13 +6285,13 @@ export interface components {
             /** Volts */
             volts: number;
             /** Between */
-            between: string | (string | {
+            between: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Seconds */
             seconds: number | null;
             /** Dangerous */
@@ -6308,13 +6305,13 @@ export interface components {
             /** Id */
             id: string;
             /** Title */
-            title: string | (string | {
+            title: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
         };
         /**
          * Transformer
@@ -6349,21 +6346,21 @@ export interface components {
             /** Device */
             device: string;
             /** Name */
-            name: string | (string | {
+            name: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Where */
-            where: string | (string | {
+            where: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Part */
             part: string;
             /** Current A */
@@ -6375,13 +6372,13 @@ export interface components {
             /** Certain */
             certain: boolean;
             /** Shown */
-            shown: string | (string | {
+            shown: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
         };
         /**
          * TripRecord
@@ -6407,13 +6404,13 @@ export interface components {
             /** Id */
             id: string;
             /** Name */
-            name: string | (string | {
+            name: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Wide */
             wide: number;
         };
@@ -6567,13 +6564,13 @@ export interface components {
             /** Curves */
             curves: components["schemas"]["CheckCurve"][];
             /** First */
-            first: string | (string | {
+            first: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
         };
         /**
          * WhatIfPoint
@@ -6601,10 +6598,7 @@ export interface components {
              * @enum {string}
              */
             quantity: "length" | "load" | "ambient" | "grouping" | "ze";
-            /**
-             * Message
-             * @description A sentence, or with `texts=none` its id with parameters.
-             */
+            /** Title */
             title: string | {
                 id: string;
                 params: {
@@ -6723,13 +6717,13 @@ export interface components {
              */
             id: "new-installation" | "board-replaced" | "new-circuit" | "alteration" | "inspection";
             /** Title */
-            title: string | (string | {
+            title: string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
-            });
+            };
             /** Certificate */
             certificate: string;
             source: components["schemas"]["Source"] | null;
@@ -13247,4 +13241,4 @@ export interface operations {
         };
     };
 }
-// sha256 7f8d61ed8f5c39338c293703ba4aa2fee470762bccd1dea4a903281a033373f0
+// sha256 09e897758589afecd088a1c142bf0770ff5d0301f3a86c3176db92afd71c6504

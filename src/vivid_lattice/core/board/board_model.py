@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import cached_property
 
 from vivid_lattice.core.board.layout.board_devices import BoardDevices, board_devices_of
 from vivid_lattice.core.board.layout.heat import Heat, heat_of
 from vivid_lattice.core.board.layout.rail_positions import RailPositions
+from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.board.wiring.busbars import Busbar, busbars_of
 from vivid_lattice.core.board.wiring.conductor_sizes import WireSizes
 from vivid_lattice.core.board.wiring.end_labels import EndLabels
@@ -27,6 +29,8 @@ class BoardModel:
 
     def __init__(self, job: Job, rules: RuleSet, tree: Tree, loops: Loops, board: Board):
         self.job, self.rules, self.tree, self.loops, self.board = job, rules, tree, loops, board
+        #: Kept here by ``live_parts.live_behind_main``, which needs the other boards too.
+        self.live_behind_main: tuple[Terminal, ...] | None = None
 
     @cached_property
     def units(self) -> BoardDevices:
@@ -37,6 +41,11 @@ class BoardModel:
     def scheme(self) -> Netlist:
         """How it is joined."""
         return netlist_of(self.job, self.rules, self.tree, self.units)
+
+    @cached_property
+    def net_of(self) -> Mapping[str, str]:
+        """The net that each of its terminals is on."""
+        return {terminal: net.id for net in self.scheme.nets for terminal in net.terminals}
 
     @property
     def enclosure(self) -> Enclosure:

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from vivid_lattice.core.board.board_model import BoardModel
-from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id
+from vivid_lattice.core.board.isolation.live_parts import live_behind_main
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.network.tree import Tree
@@ -80,12 +80,7 @@ def _ahead(boards: Mapping[str, BoardModel], model: BoardModel) -> bool:
     """Whether anything but the main switch's own incoming side stays live when it is open."""
     if model.board.main_switch is None:
         return False
-    units = model.units.by_id
-    return any(
-        terminal.device in units and units[terminal.device].kind != "main"
-        for _, terminals in stays_live(boards, model.board.id, [switch_id(model.board.id, "main")])
-        for terminal in terminals
-    )
+    return bool(live_behind_main(boards, model.board.id))
 
 
 def _feeds(tree: Tree, circuit: Circuit) -> tuple[str, ...]:

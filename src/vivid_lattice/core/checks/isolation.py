@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id
+from vivid_lattice.core.board.isolation.live_parts import live_behind_main
 from vivid_lattice.core.checks.support.finding_builder import not_applicable
 from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
 from vivid_lattice.core.document.base import is_origin
@@ -69,12 +69,8 @@ def _live(ctx: BoardContext) -> Iterator[RequirementResult]:
     if board.main_switch is None:
         return
     units = ctx.model.units.by_id
-    left = []
-    for _, terminals in stays_live(ctx.network.boards, board.id, [switch_id(board.id, "main")]):
-        for terminal in terminals:
-            unit = units.get(terminal.device)
-            if unit is not None and unit.kind != "main" and unit.name not in left:
-                left.append(unit.name)
+    terminals = live_behind_main(ctx.network.boards, board.id)
+    left = list(dict.fromkeys(units[terminal.device].name for terminal in terminals))
     rule = ctx.rules.board.main.source
     if left:
         words = ctx.message("core.check.isolation.live", device=left[0], n=len(left) - 1)

@@ -39,9 +39,17 @@ def check(ctx: CircuitContext) -> Finding:
         limit=shown_down(limit),
     )
     finding = finding_from_limit(
-        ID, ctx, leaks, limit, "mA", sentence, share.source, lambda: _working(ctx, worst, limit)
+        ID,
+        ctx,
+        leaks,
+        limit,
+        "mA",
+        sentence,
+        share.source,
+        lambda: _working(ctx, worst, limit),
+        assumptions=_assumed(ctx, worst),
+        cause=Cause(ID, CauseSubject("rcd", worst.id)),
     )
-    finding = replace(finding, assumptions=_assumed(ctx, worst), cause=Cause(ID, CauseSubject("rcd", worst.id)))
     if finding.verdict == "fail" and _stated_ma(ctx, worst) <= limit:
         text = ctx.message("core.check.leakage.typical_advice", sentence=finding.sentence)
         return replace(finding, verdict="advice", sentence=text)

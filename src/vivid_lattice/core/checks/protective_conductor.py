@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from math import inf
 
 from vivid_lattice.core.checks import capacity
@@ -146,8 +146,9 @@ def _by_sum_at(ctx: CircuitContext, area: SourcedValue, place: _Place, most_a: f
         ]
 
     sentence = ctx.message("core.check.protective-conductor.adiabatic", size=plain(area.value), needed=shown_up(needed))
-    finding = finding_from_limit(ID, ctx, needed, area.value, "mm²", sentence, ctx.rules.rule("adiabatic"), working)
-    return replace(by_onsite_table(ctx, finding, area, fault), assumptions=assumed)
+    rule = ctx.rules.rule("adiabatic")
+    finding = finding_from_limit(ID, ctx, needed, area.value, "mm²", sentence, rule, working, assumptions=assumed)
+    return by_onsite_table(ctx, finding, area, fault)
 
 
 def _there_is(area: SourcedValue) -> Step:

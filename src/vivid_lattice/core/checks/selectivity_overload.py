@@ -48,7 +48,6 @@ def check(ctx: CircuitContext) -> Finding:
         judged, key=lambda item: (VERDICT_ORDER.index(item.verdict), item.pair.down.outlet, _in_hand(item.order))
     )
     order = worst.order
-    never = str(ctx.message("core.check.selectivity-overload.never"))
     times_known = order.selective and not isinf(order.up_s)
     return Finding(
         check=ID,
@@ -58,8 +57,8 @@ def check(ctx: CircuitContext) -> Finding:
         value=order.down_s if times_known else None,
         limit=order.up_s if times_known else None,
         unit="s",
-        shown_value=never if isinf(order.down_s) else shown_up(order.down_s),
-        shown_limit=never if isinf(order.up_s) else shown_down(order.up_s),
+        shown_value=_never(ctx) if isinf(order.down_s) else shown_up(order.down_s),
+        shown_limit=_never(ctx) if isinf(order.up_s) else shown_down(order.up_s),
         margin=_in_hand(order),
         rule=ctx.rules.protection.figure("common.selectivity.ratio", "ratio").source,
         working=tuple(line for result in judged for line in _working(ctx, result)) if ctx.explain else (),
@@ -79,6 +78,10 @@ def _judge(ctx: CircuitContext, pair: Pair) -> _OverloadResult:
         # No one on site chooses that device: it is reported, and is no fault of the installation.
         return _OverloadResult(pair, order, "advice")
     return _OverloadResult(pair, order, "fail" if not order.typical else "tight" if wide else "advice")
+
+
+def _never(ctx: CircuitContext) -> str:
+    return str(ctx.message("core.check.selectivity-overload.never"))
 
 
 def _in_hand(order: OverloadOrder) -> float:

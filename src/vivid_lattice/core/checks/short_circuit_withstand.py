@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from vivid_lattice.core.checks.support.fault_energy import assumed_fault, by_onsite_table
 from vivid_lattice.core.checks.support.finding_builder import finding_from_limit, not_applicable, step
@@ -113,9 +113,9 @@ def check(ctx: CircuitContext) -> Finding:
         needed=shown_up(needed),
         where=worst.where,
     )
-    finding = finding_from_limit(ID, ctx, needed, cable.area_mm2, "mm²", sentence, ctx.rules.rule("withstand"), working)
-    finding = by_onsite_table(ctx, finding, SourcedValue(cable.area_mm2, worst.energy.source), worst.fault_a)
-    return replace(finding, assumptions=assumed)
+    rule = ctx.rules.rule("withstand")
+    finding = finding_from_limit(ID, ctx, needed, cable.area_mm2, "mm²", sentence, rule, working, assumptions=assumed)
+    return by_onsite_table(ctx, finding, SourcedValue(cable.area_mm2, worst.energy.source), worst.fault_a)
 
 
 def _stated_there(ctx: CircuitContext, fault_a: float) -> bool:

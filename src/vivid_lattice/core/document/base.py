@@ -28,7 +28,7 @@ def is_auto(choice: object) -> TypeIs[Auto]:
     >>> is_auto("auto"), is_auto(None)
     (True, False)
     """
-    return choice == "auto"
+    return isinstance(choice, str) and choice == "auto"  # a model compares its fields first, which is slow
 
 
 def is_origin(feed: object) -> TypeIs[Origin]:
@@ -37,4 +37,4 @@ def is_origin(feed: object) -> TypeIs[Origin]:
     >>> is_origin("origin"), is_origin(None)
     (True, False)
     """
-    return feed == "origin"
+    return isinstance(feed, str) and feed == "origin"

@@ -19,7 +19,7 @@ class _InStandard:
 
     def message(self, id_: str, **params: Param) -> Message:
         """A message in the words of the job's standard."""
-        return self.network.message(id_, **params)
+        return Message(id_, params, self.network.rules.words)
 
     def need(self, key: str, path: str, **params: Param) -> Need:
         """An input that is missing, as ``Installation.need``."""

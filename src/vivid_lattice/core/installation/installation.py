@@ -54,7 +54,7 @@ class Installation:
 
     def message(self, id_: str, **params: Param) -> Message:
         """A message in the words of the job's standard."""
-        return Message(id_, tuple(params.items()), self.rules.words)
+        return Message(id_, params, self.rules.words)
 
     def need(self, key: str, path: str, **params: Param) -> Need:
         """An input that is missing: what it is (``<key>.what``), its field, and how to get it (``<key>.ask``)."""

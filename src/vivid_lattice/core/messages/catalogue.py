@@ -59,7 +59,7 @@ def templates(language: str) -> Mapping[str, str]:
     return MappingProxyType(merged)
 
 
-def rendered(id_: str, params: tuple[tuple[str, str | int], ...], words: Vocabulary | None) -> str:
+def rendered(id_: str, params: Mapping[str, str | int], words: Vocabulary | None) -> str:
     """The sentence of a message. KeyError for an id or a parameter that is not there."""
     template = _template(id_, _language.get(), words.english if words else BASE)
     given: dict[str, str | int | float | Decimal | date | datetime] = dict(params)

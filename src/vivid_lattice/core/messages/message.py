@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any, TypeAlias
+from typing import TYPE_CHECKING, Annotated, Any, TypeAlias
 
 from pydantic_core import core_schema
 
@@ -34,16 +34,22 @@ class Joined:
         return cls(tuple(dict.fromkeys(items)), separator)
 
 
-@dataclass(frozen=True, slots=True)
+# Not frozen: nine hundred are made at each key press, and a frozen one takes twice as long to make. Nothing writes to one.
+@dataclass(slots=True)
 class Message:
     """An id with its parameters, and the words of the standard it is said in (None: it uses none of them)."""
 
     id: str
-    params: tuple[tuple[str, Param], ...] = ()
+    params: Mapping[str, Param]
     words: Vocabulary | None = None
 
+    def __hash__(self) -> int:
+        return hash((self.id, *self.params.values()))
+
     def __str__(self) -> str:
-        return catalogue.rendered(self.id, tuple((name, self._value(value)) for name, value in self.params), self.words)
+        return catalogue.rendered(
+            self.id, {name: self._value(value) for name, value in self.params.items()}, self.words
+        )
 
     def __format__(self, spec: str) -> str:
         return format(str(self), spec)
@@ -58,7 +64,7 @@ class Message:
 
     def data(self) -> dict[str, Any]:
         """The message as JSON, for who renders it: ``id``, ``params`` and the ``standard`` whose words it takes."""
-        params = {name: _as_json(value) for name, value in self.params}
+        params = {name: value if type(value) is str else _as_json(value) for name, value in self.params.items()}
         return {"id": self.id, "params": params, "standard": self.words.standard if self.words else ""}
 
     @classmethod
@@ -72,8 +78,6 @@ class Message:
         cls, schema: core_schema.CoreSchema, handler: GetJsonSchemaHandler
     ) -> JsonSchemaValue:
         return {
-            "title": "Message",
-            "description": "A sentence, or with `texts=none` its id with parameters.",
             "anyOf": [
                 {"type": "string"},
                 {
@@ -89,16 +93,35 @@ class Message:
         }
 
 
+class _TextSchema:
+    """How a text is validated and serialised: by one function, as a union that tries its members costs more than the rest of a
+    finding."""
+
+    @classmethod
+    def __get_pydantic_core_schema__(cls, source: Any, handler: GetCoreSchemaHandler) -> core_schema.CoreSchema:
+        return core_schema.is_instance_schema(
+            (str, Message), serialization=core_schema.plain_serializer_function_ser_schema(_serialised)
+        )
+
+    @classmethod
+    def __get_pydantic_json_schema__(
+        cls, schema: core_schema.CoreSchema, handler: GetJsonSchemaHandler
+    ) -> JsonSchemaValue:
+        return Message.__get_pydantic_json_schema__(schema, handler)
+
+
 #: A text for people: a message, or words that a user typed.
-Text: TypeAlias = str | Message
+Text: TypeAlias = Annotated[str | Message, _TextSchema]
 
 
 def message(words: Vocabulary | None, id_: str, **params: Param) -> Message:
     """A message in the words of a standard; its parameters by the names in its template."""
-    return Message(id_, tuple(params.items()), words)
+    return Message(id_, params, words)
 
 
-def _serialised(value: Message) -> str | dict[str, Any]:
+def _serialised(value: str | Message) -> str | dict[str, Any]:
+    if isinstance(value, str):
+        return value
     return value.data() if catalogue.as_ids.get() else str(value)
 
 

@@ -83,66 +83,51 @@ class _Graph:
         board_models = {
             name: model for name, model in boards.items() if or_none(partial(getattr, model, "scheme")) is not None
         }
-        terminals: dict[tuple[str, str], _Key] = {}
         for name, model in board_models.items():
-            for net in model.scheme.nets:
-                self.conductors[name, net.id] = net.conductor
-                terminals.update({(name, terminal): (name, net.id) for terminal in net.terminals})
+            self.conductors.update({(name, net.id): net.conductor for net in model.scheme.nets})
+            self._board(name, model, open_)
         for name, model in board_models.items():
-            self._board(name, model, open_, terminals)
-        for name, model in board_models.items():
-            self._feeder(name, model, board_models, terminals)
+            self._feeder(name, model, board_models)
 
     def _join(self, a: _Key, b: _Key) -> None:
         self._near.setdefault(a, []).append(b)
         self._near.setdefault(b, []).append(a)
 
-    def _board(
-        self, name: str, model: BoardModel, open_: frozenset[str], terminals: Mapping[tuple[str, str], _Key]
-    ) -> None:
+    def _board(self, name: str, model: BoardModel, open_: frozenset[str]) -> None:
+        nets = model.net_of
         for switch, contacts in model.scheme.contacts.items():
             if switch_id(name, switch) in open_:
                 continue
             for start, end in contacts:
-                self._join(terminals[name, start], terminals[name, end])
+                self._join((name, nets[start]), (name, nets[end]))
         if model.scheme.link is not None:
             self._links.append(((name, "N"), (name, "PE")))
         for unit in model.units.all:
             if unit.kind == "way" and unit.circuit is not None and unit.circuit.kind != "distribution":
-                self._loads_of(name, unit, unit.circuit, terminals)
+                self._loads_of(name, unit, unit.circuit, nets)
 
-    def _loads_of(
-        self, name: str, unit: BoardDevice, circuit: Circuit, terminals: Mapping[tuple[str, str], _Key]
-    ) -> None:
+    def _loads_of(self, name: str, unit: BoardDevice, circuit: Circuit, nets: Mapping[str, str]) -> None:
         """What is connected to a circuit joins each of its lines to the neutral and to the other lines."""
         cable = f"cable:{circuit.id}" + ("+a" if circuit.kind == "ring" else "")
-        ends = [terminals[name, f"{cable}/{line}"] for line in unit.lines]
-        back = [terminals[name, f"{cable}/N"]] if circuit.neutral else []
+        ends = [(name, nets[f"{cable}/{line}"]) for line in unit.lines]
+        back = [(name, nets[f"{cable}/N"])] if circuit.neutral else []
         for number, line in enumerate(ends):
             self._loads += [(line, other) for other in (*back, *ends[number + 1 :])]
 
-    def _feeder(
-        self,
-        name: str,
-        model: BoardModel,
-        board_models: Mapping[str, BoardModel],
-        terminals: Mapping[tuple[str, str], _Key],
-    ) -> None:
+    def _feeder(self, name: str, model: BoardModel, board_models: Mapping[str, BoardModel]) -> None:
         conductors = (*model.units.lines, "N", "PE")
         board = model.board
         if is_origin(board.fed_by):
-            self._sources += [(terminals[name, f"supply/{conductor}"], conductor) for conductor in conductors]
+            self._sources += [((name, model.net_of[f"supply/{conductor}"]), conductor) for conductor in conductors]
             return
         feeder, above = model.tree.feeder(board), board.fed_by.board
         if feeder is None or above not in board_models:
             return
         for conductor in conductors:
-            start, end = (
-                terminals.get((above, f"cable:{feeder.id}/{conductor}")),
-                terminals.get((name, f"supply/{conductor}")),
-            )
+            start = board_models[above].net_of.get(f"cable:{feeder.id}/{conductor}")
+            end = model.net_of.get(f"supply/{conductor}")
             if start is not None and end is not None:
-                self._join(start, end)
+                self._join((above, start), (name, end))
 
     def supply(self, conductor: str) -> list[_Key]:
         """The nets a conductor of the supply arrives at."""
@@ -191,3 +176,20 @@ def stays_live(
     for net in live_nets(boards, open_):
         if net.board == board and net.state in ("live", "through-load"):
             yield net, terminals_by_net[net.net]
+
+
+def live_behind_main(boards: Mapping[str, BoardModel], board: str) -> tuple[Terminal, ...]:
+    """Terminals of a board that stay live with its main switch open, those of the switch itself left out.
+
+    Worked out once for each board: a check and the board's notices both ask for it.
+    """
+    model = boards[board]
+    if model.live_behind_main is None:
+        units = model.units.by_id
+        model.live_behind_main = tuple(
+            terminal
+            for _, terminals in stays_live(boards, board, [switch_id(board, "main")])
+            for terminal in terminals
+            if terminal.device in units and units[terminal.device].kind != "main"
+        )
+    return model.live_behind_main

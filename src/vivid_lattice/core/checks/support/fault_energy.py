@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from vivid_lattice.core.checks.support.finding_builder import by_class_limit, standard_size, step
 from vivid_lattice.core.document.job import Cable
 from vivid_lattice.core.document.supply import CutOut
@@ -48,7 +50,8 @@ def by_onsite_table(ctx: CircuitContext, finding: Finding, there_is: SourcedValu
                 table=least.basis,
             )
             steps = [step("S", least.basis, ctx.message("core.formula.table"), "", least.value, "mm²", least.source)]
-            return standard_size(finding.check, ctx, least, there_is, sentence, lambda: [*finding.working, *steps])
+            by_size = standard_size(finding.check, ctx, least, there_is, sentence, lambda: [*finding.working, *steps])
+            return replace(by_size, assumptions=finding.assumptions)
     return by_class_limit(finding, fault_a, ctx.rules.devices.class_row_a(ctx.device, fault_a))
 
 

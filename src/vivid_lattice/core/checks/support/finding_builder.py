@@ -7,7 +7,7 @@ from dataclasses import replace
 from math import floor
 
 from vivid_lattice.core.errors import Need
-from vivid_lattice.core.findings.finding import Finding, Step
+from vivid_lattice.core.findings.finding import Assumption, Cause, Finding, Step
 from vivid_lattice.core.findings.verdict import Verdict, margin_of, verdict_by
 from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, SupplyContext
 from vivid_lattice.core.messages import Joined, Message, Text, Vocabulary, message
@@ -78,6 +78,8 @@ def finding_from_limit(
     working: Callable[[], list[Step]],
     *,
     in_steps: bool = False,
+    assumptions: tuple[Assumption, ...] = (),
+    cause: Cause | None = None,
 ) -> Finding:
     """A finding from a figure and the limit it must not pass; the working is written out only where it is wanted.
 
@@ -118,6 +120,8 @@ def finding_from_limit(
         margin=margin,
         rule=rule,
         working=steps,
+        assumptions=assumptions,
+        cause=cause,
     )
 
 
