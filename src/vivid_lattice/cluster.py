@@ -1,7 +1,7 @@
 """The batch on a running dask cluster: documents travel as text, and every one is answered once whatever becomes of a worker.
 
 Needs the optional extra ``cluster`` here and this package on the workers. The scheduler knows which chunks a lost worker
-held and hands them to another; a chunk is kept when its answer is here, and never asked for again.
+held and hands them to another; a chunk is kept when its answer is here, and never requested again.
 """
 
 from __future__ import annotations

@@ -1,4 +1,4 @@
-"""Photos as they are kept: decoded, turned upright, made small enough and encoded anew, so that nothing of the file remains
+"""Photos as they are kept: decoded, turned upright, made small enough and encoded again, so that nothing of the file remains
 but the picture (no place, no time, no camera, nothing hidden behind it)."""
 
 from __future__ import annotations
@@ -8,6 +8,9 @@ import warnings
 from dataclasses import dataclass
 
 from PIL import Image, ImageOps, UnidentifiedImageError
+
+from vivid_lattice.core.errors import MessageError
+from vivid_lattice.core.messages import message
 
 #: Longest side that is kept, and that of the small one beside it [px].
 LONGEST_PX, SMALL_PX = 1600, 240
@@ -20,7 +23,7 @@ _KINDS = ("JPEG", "PNG", "WEBP")
 _QUALITY = 82
 
 
-class NotAPicture(Exception):
+class NotAPicture(MessageError):
     """What was sent is no picture that can be kept; the sentence says why, and what to send instead."""
 
 
@@ -40,22 +43,20 @@ def encoded_photo(raw: bytes) -> Picture:
     Raises  NotAPicture where it is something else, damaged, empty or too large
     """
     if not raw:
-        raise NotAPicture("The file is empty. Choose the photo again.")
+        raise NotAPicture(message(None, "photo.empty"))
     if len(raw) > MAX_BYTES:
-        raise NotAPicture(f"The file is over {MAX_BYTES // 1024 // 1024} MB. Choose a smaller one.")
+        raise NotAPicture(message(None, "photo.large", n=str(MAX_BYTES // 1024 // 1024)))
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             with Image.open(io.BytesIO(raw), formats=_KINDS) as opened:
                 if opened.width * opened.height > MAX_PIXELS:
-                    raise NotAPicture(
-                        f"The photo has {opened.width} × {opened.height} pixels, which is too many. Choose a smaller one."
-                    )
+                    raise NotAPicture(message(None, "photo.pixels", w=str(opened.width), h=str(opened.height)))
                 upright = ImageOps.exif_transpose(opened).convert("RGB")
     except (UnidentifiedImageError, Image.DecompressionBombError, Image.DecompressionBombWarning):
-        raise NotAPicture("Not a photo that can be read. Use JPEG, PNG or WebP.") from None
+        raise NotAPicture(message(None, "photo.format")) from None
     except (OSError, SyntaxError, ValueError) as why:
-        raise NotAPicture(f"The photo is damaged ({why}). Take or copy it again.") from None
+        raise NotAPicture(message(None, "photo.damaged", why=str(why))) from None
     upright.thumbnail((LONGEST_PX, LONGEST_PX))
     small = upright.copy()
     small.thumbnail((SMALL_PX, SMALL_PX))
@@ -63,7 +64,7 @@ def encoded_photo(raw: bytes) -> Picture:
 
 
 def unchanged_photo(image: bytes, small: bytes) -> Picture | None:
-    """A photo that was written by this program, byte for byte; None where it is anything else, and has to be encoded anew.
+    """A photo that was written by this program, byte for byte; None where it is anything else, and must be encoded again.
 
     Raises  NotAPicture where one of the two is no picture at all
     """
@@ -78,7 +79,7 @@ def unchanged_photo(image: bytes, small: bytes) -> Picture | None:
                 opened.load()
                 sizes.append(opened.size)
         except (UnidentifiedImageError, Image.DecompressionBombError, OSError, SyntaxError, ValueError) as why:
-            raise NotAPicture(f"The photo is damaged ({why})") from None
+            raise NotAPicture(message(None, "photo.damaged", why=str(why))) from None
     return Picture(*sizes[0], image, small)
 
 

@@ -35,7 +35,7 @@ def put(path: list[str | int], value: Any) -> Callable[[dict[str, Any]], None]:
 BROKEN: list[tuple[Callable[[dict[str, Any]], None], str, str]] = [
     (put(["format"], "vivid-lattice/4"), "format", "version 4 is not read"),
     (put(["format"], "something/1"), "format", "is not a job document"),
-    (put(["job", "rules"], "mars"), "job.rules", "no rule set 'mars'; known: anz"),
+    (put(["job", "rules"], "mars"), "job.rules", "No standard “mars”. Available: anz"),
     (put(["job", "title"], ""), "job.title", "must not be empty"),
     (put(["circuits", 1, "run", 0, "length_m"], -3), "circuits[1].run[0].length_m", "must be over 0"),
     (put(["circuits", 1, "run", 0, "length_m"], "20"), "circuits[1].run[0].length_m", "must be a number, not '20'"),
@@ -138,7 +138,7 @@ class BadDocuments(unittest.TestCase):
             (b"[]", "not a list"),
             (b"null", "not a null"),
             (b"{}", 'missing; a job document says "format"'),
-            (b'{"format": NaN}', "NaN is not a number"),
+            (b'{"format": NaN}', "not a number that a job may contain: NaN"),
             (b"[" * 100_000, "nested too deeply"),
         ):
             with self.subTest(said), self.assertRaises(BadDocument) as caught:

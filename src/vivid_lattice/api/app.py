@@ -33,11 +33,12 @@ from vivid_lattice.api import (
 from vivid_lattice.api.export_cache import ExportCache
 from vivid_lattice.api.guard import Guard
 from vivid_lattice.api.texts import Texts
+from vivid_lattice.core.messages import message
 from vivid_lattice.store.database import prepare
 
 WEB_DIST = Path(__file__).parent.parent / "web_dist"
 _FOREVER = "public, max-age=31536000, immutable"
-_UNBUILT = "The web front end is not built. Run “make web”, then reload. The API is available under /api."
+_UNBUILT = message(None, "api.not_built")
 
 
 def create_app(database: Path, token: str | None = None) -> FastAPI:
@@ -109,16 +110,18 @@ def _health() -> dict[str, str]:
 def _page(path: str, request: Request) -> Response:
     """A built file, or the page itself for every address the front end knows."""
     if path.startswith("api/"):
-        return problems.problem_response(problems.Answer(404, "no-such-address", "Not found"), f"Nothing at /{path}.")
+        return problems.problem_response(
+            problems.Answer(404, "no-such-address"), message(None, "api.nothing_at", path=path)
+        )
     root = WEB_DIST.resolve()
     file = _file_below(root, path)
     if file is not None:
         return FileResponse(file, headers={"cache-control": _FOREVER if path.startswith("assets/") else "no-cache"})
     if path.startswith("assets/"):
-        return problems.problem_response(problems.Answer(404, "no-such-file", "File not found"), f"No file {path}.")
+        return problems.problem_response(problems.Answer(404, "no-such-file"), message(None, "api.no_file", path=path))
     index = root / "index.html"
     if not index.is_file():
-        return PlainTextResponse(_UNBUILT, status_code=503)
+        return PlainTextResponse(str(_UNBUILT), status_code=503)
     return FileResponse(index, headers={"cache-control": "no-cache"})
 
 

@@ -44,7 +44,7 @@ class AssessRequest(BaseModel):
 
 
 class FindingOf(BaseModel):
-    """A finding that wants mending: its check, and the circuit, the board or the supply it is of."""
+    """A finding that wants fixing: its check, and the circuit, the board or the supply it is of."""
 
     check: Annotated[str, Field(examples=["voltage-drop"])]
     kind: SubjectKind = "circuit"
@@ -52,7 +52,7 @@ class FindingOf(BaseModel):
 
 
 class RemedyRequest(BaseModel):
-    """A finding of a document that wants mending."""
+    """A finding of a document that wants fixing."""
 
     document: Job
     finding: FindingOf
@@ -106,7 +106,7 @@ def assess_document(request: AssessRequest) -> Response:
 
 @router.post("/remedies")
 def find_remedies(request: RemedyRequest) -> list[Remedy]:
-    """Changes that would mend a finding, each found by assessing the changed job."""
+    """Changes that would fix a finding, each found by assessing the changed job."""
     of = request.finding
     return list(remedies(checked(request.document), of.check, Subject(of.kind, of.subject)))
 
@@ -127,7 +127,7 @@ def find_ranges(request: LengthsRequest) -> list[WhatIfRange]:
 
 @router.post("/what-if")
 def try_what_if(request: WhatIfRequest) -> WhatIf | None:
-    """A quantity of a circuit along its range, with the point at which each check gives way."""
+    """A quantity of a circuit along its range, with the point at which each check fails."""
     return what_if(checked(request.document), request.circuit, request.quantity)
 
 
@@ -146,13 +146,13 @@ def compare_variants(request: CompareRequest) -> Comparison:
 
 @router.post("/larger-supply")
 def find_larger_supply(request: DocumentRequest) -> Upgrade | None:
-    """What has to stand before a larger service is granted; nothing where the present one is enough."""
+    """What must be in place before a larger service is granted; nothing where the present one is enough."""
     return larger_supply(checked(request.document))
 
 
 @router.post("/balance-phases")
 def balance_phases(request: DocumentRequest) -> Designed:
-    """Every circuit of one line placed anew, so that the lines carry as nearly alike as they can."""
+    """Every circuit of one line placed again, so that the lines carry as nearly equal as they can."""
     job = checked(request.document)
     return Designed(document=rebalanced(job, rule_set(job.job.rules)), decisions=[])
 

@@ -23,6 +23,7 @@ from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules import rule_set
 
 router = APIRouter(prefix="/api/boards", tags=["boards"], route_class=ComputingRoute)
@@ -128,7 +129,7 @@ def list_enclosures() -> list[CatalogueEnclosure]:
 
 @router.post("/view")
 def view_board(request: ViewRequest) -> ViewAnswer:
-    """A board with everything that stands in it, joins it and is live of it."""
+    """A board with everything in it, joins it and is live of it."""
     job = checked(request.document)
     board_of(job, request.board)
     return _view(job, request.board, request.open, request.supply_on)
@@ -157,14 +158,14 @@ def renumber(request: BoardRequest) -> DocumentAnswer:
 
 @router.post("/isolation-steps")
 def isolate(request: IsolateRequest) -> Isolation:
-    """The order of isolation for the work in hand."""
+    """The order of isolation for the work to be done."""
     job = checked(request.document)
     board_of(job, request.board)
     network = Installation.of(job, rule_set(job.job.rules))
     units = network.boards[request.board].units.by_id
     known = {"board", *units, *(f"circuit:{unit.circuit.id}" for unit in units.values() if unit.circuit is not None)}
     if request.work not in known:
-        raise BadDocument([DocumentProblem("work", f"Nothing called “{request.work}” in this board")])
+        raise BadDocument([DocumentProblem("work", message(None, "api.no_work", work=request.work))])
     return isolation_for(network.boards, request.board, request.work)
 
 

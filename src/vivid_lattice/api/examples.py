@@ -64,7 +64,9 @@ def answers() -> dict[tuple[str, str], Any]:
     ]
     designed = {"document": _plain(done.job), "decisions": [_plain(made) for made in done.decisions]}
     trip = TripRecord(id=7, at="2026-01-30T18:40", device="c1", ran=["c1"], note="while the kettle was on")
-    photo = Photo(id="5c1f0a9b2d3e4f60", board="old", way=3, caption="burnt clamp", width=1200, height=1600, at=_WHEN)
+    photo = Photo(
+        id="5c1f0a9b2d3e4f60", board="old", way=3, caption="burnt terminal", width=1200, height=1600, at=_WHEN
+    )
     of_job = "/api/jobs/{job_id}"
     return {
         ("/api/jobs", "get"): [_plain(line)],
@@ -98,7 +100,7 @@ def answers() -> dict[tuple[str, str], Any]:
 
 
 def _tight(job: Job) -> Job:
-    """The example with a run too long for its cable, so that there is something to mend."""
+    """The example with a run too long for its cable, so that there is something to fix."""
     text = to_text(job).replace('"length_m": 18.0', '"length_m": 60.0')
     return Job.model_validate_json(text)
 

@@ -45,7 +45,7 @@ class KindLine(BaseModel):
 
 
 class ExportRequest(BaseModel):
-    """What to make of a job. ``board`` None: of all boards. ``revision`` None: as it stands. ``against_job`` None: this one."""
+    """What to make of a job. ``board`` None: of all boards. ``revision`` None: as it is. ``against_job`` None: this one."""
 
     kind: Annotated[str, Field(max_length=40, examples=["report"])]
     board: Annotated[str, Field(max_length=40)] | None = None

@@ -39,7 +39,7 @@ class FaultRequest(BaseModel):
 
 
 class CausesRequest(BaseModel):
-    """A device of a document that opened, and the circuits something ran on."""
+    """A device of a document that tripped, and the circuits something ran on."""
 
     document: Job
     device: Annotated[str, Field(min_length=1, max_length=90, examples=["c1"])]
@@ -47,7 +47,7 @@ class CausesRequest(BaseModel):
 
 
 class DeviceLine(BaseModel):
-    """A device that may open: by its id, what it is called, and whether it is a residual-current device."""
+    """A device that may trip: by its id, what it is called, and whether it is a residual-current device."""
 
     id: str
     title: Text
@@ -72,7 +72,7 @@ def run_fault(request: FaultRequest) -> FaultResult:
 
 @router.post("/devices")
 def list_devices(request: DocumentRequest) -> list[DeviceLine]:
-    """Every device of a document that may open."""
+    """Every device of a document that may trip."""
     job = checked(request.document)
     network = Installation.of(job, rule_set(job.job.rules))
     device_lines = [

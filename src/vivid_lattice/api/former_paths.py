@@ -9,7 +9,7 @@ from fastapi.responses import RedirectResponse
 
 from vivid_lattice.api.trips import delete_trip
 
-#: Former to present path. A job's id, and whatever else stands in braces, is carried over.
+#: Former to present path. A job's id, and whatever else is in braces, is carried over.
 PATHS: Final = {
     "/api/entry": "/api/parse/circuit",
     "/api/survey/way": "/api/parse/way",

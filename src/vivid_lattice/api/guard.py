@@ -1,4 +1,4 @@
-"""What stands before every request: known host and origin, the access token where one is set, a size limit."""
+"""What comes before every request: known host and origin, the access token where one is set, a size limit."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from starlette.responses import RedirectResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from vivid_lattice.api.problems import Answer, problem_response
+from vivid_lattice.core.messages import message
 from vivid_lattice.imports.job_bundle import MAX_BYTES as MAX_BUNDLE_BYTES
 from vivid_lattice.photos import MAX_BYTES as MAX_PHOTO_BYTES
 
@@ -42,7 +43,7 @@ def _most_bytes(scope: Scope) -> int:
 
 
 def _too_large(most: int) -> Answer:
-    return Answer(413, "too-large", f"The request is over {most // 1024 // 1024} MB")
+    return Answer(413, "too-large", (("n", str(most // 1024 // 1024)),))
 
 
 class _TooLarge(Exception):
@@ -75,13 +76,13 @@ class Guard:
         host = headers.get("host", "")
         name = host.rsplit(":", 1)[0] if not host.endswith("]") else host
         if self._token is None and name not in LOOPBACK_HOSTS:
-            return Answer(403, "foreign-host", f"This server only answers to {', '.join(sorted(LOOPBACK_HOSTS))}")
+            return Answer(403, "foreign-host", (("list", ", ".join(sorted(LOOPBACK_HOSTS))),))
         origin = headers.get("origin")
         if origin is not None and origin.split("://", 1)[-1] != host:
-            return Answer(403, "foreign-origin", "Requests from pages of another site are refused")
+            return Answer(403, "foreign-origin")
         length = headers.get("content-length", "0")
         if not length.isdigit():
-            return Answer(400, "bad-length", "The content-length header is not a number")
+            return Answer(400, "bad-length")
         if int(length) > most:
             return _too_large(most)
         return None
@@ -96,7 +97,7 @@ class Guard:
         )
 
     async def _ask_for_token(self, scope: Scope, receive: Receive, send: Send) -> None:
-        """A page opened with ?token=… gets a cookie and is sent on without it; everything else is refused."""
+        """A page loaded with ?token=… gets a cookie and is sent on without it; everything else is refused."""
         assert self._token is not None
         query = parse_qs(scope["query_string"].decode("latin-1"))
         given = query.pop("token", [""])[0]
@@ -106,10 +107,8 @@ class Guard:
             response.set_cookie(COOKIE, self._token, httponly=True, samesite="strict")
             await response(scope, receive, send)
             return
-        refusal = Answer(401, "no-token", "The access token is missing or wrong")
-        await problem_response(refusal, "Open the page with ?token=…, or send “Authorization: Bearer …”.")(
-            scope, receive, send
-        )
+        refusal = Answer(401, "no-token")
+        await problem_response(refusal, message(None, "api.how_to_send_token"))(scope, receive, send)
 
     async def _limited(self, scope: Scope, receive: Receive, send: Send, most: int) -> None:
         """Counts the body as it is read; past the limit, whatever the application makes of that is answered by 413."""

@@ -23,7 +23,7 @@ from vivid_lattice.imports.table import MAX_CELL, MAX_COLUMNS, ReadTable, read_p
 from vivid_lattice.store import backup
 from vivid_lattice.store.jobs import get_revision
 
-router = APIRouter(tags=["taking in"], route_class=CheckedRoute)
+router = APIRouter(tags=["import"], route_class=CheckedRoute)
 
 Of = Literal["circuits", "prices"]
 _Cell = Annotated[str, Field(max_length=MAX_CELL)]

@@ -15,6 +15,7 @@ from vivid_lattice.core.actions.new_job import blank
 from vivid_lattice.core.document.changes import differences
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.job_file import checked, read_document
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.imports.job_bundle import MAX_DOCUMENT_BYTES, read_bundle
@@ -26,7 +27,7 @@ from vivid_lattice.store.job_bundle import create_from
 router = APIRouter(prefix="/api/jobs", tags=["jobs"], route_class=CheckedRoute)
 
 JobId = Annotated[str, Path(min_length=1, max_length=40)]
-#: SQLite's largest whole number; a greater one is nobody's revision.
+#: SQLite's largest whole number; a greater one is no one's revision.
 Number = Annotated[int, Path(ge=1, le=2**63 - 1)]
 
 
@@ -66,7 +67,7 @@ class Save(Base):
 
 
 class Archive(BaseModel):
-    """Whether the job is put away."""
+    """Whether the job is archived."""
 
     archived: bool
 
@@ -82,7 +83,7 @@ def create_job(new: NewJob, conn: Connection) -> store.Revision:
     """Begin a job: blank, or from a demo."""
     if new.demo is not None:
         if new.demo not in DEMOS:
-            raise HTTPException(404, f"There is no demo “{new.demo}”. Available: {', '.join(DEMOS)}.")
+            raise HTTPException(404, message(None, "api.no_demo", id=new.demo, list=", ".join(DEMOS)))
         return store.create_job(conn, demo_job(new.demo), f"demo {new.demo} opened", AUTHOR)
     return store.create_job(conn, blank(new.title, rule_set(new.rules), new.phases), "begun", AUTHOR)
 
@@ -98,7 +99,7 @@ def import_job(document: Annotated[bytes, Depends(raw_body)], conn: Connection) 
     if document.startswith(b"PK"):
         return create_from(conn, read_bundle(document), "imported from a file with photos", AUTHOR)
     if len(document) > MAX_DOCUMENT_BYTES:
-        raise ImportRefused(f"The job file is over {MAX_DOCUMENT_BYTES // 1024 // 1024} MB, which is too large.")
+        raise ImportRefused(message(None, "import.job.file_large", n=str(MAX_DOCUMENT_BYTES // 1024 // 1024)))
     return store.create_job(conn, read_document(document), "imported from a file", AUTHOR)
 
 
@@ -117,7 +118,7 @@ def save_job(job_id: JobId, save: Save, conn: Connection) -> store.Revision:
     except StaleRevision as stale:
         head = store.get_revision(conn, job_id, stale.head)
         before = _made_from(conn, job_id, save) or head.job
-        theirs, yours = differences(before, head.job), differences(before, job)
+        theirs, yours = ([str(text) for text in differences(before, other)] for other in (head.job, job))
         raise Conflict(save.base, head.number, head.uid, theirs, yours) from stale
 
 

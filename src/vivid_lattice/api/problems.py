@@ -25,6 +25,7 @@ from vivid_lattice.core.errors import (
     UnknownRuleSet,
 )
 from vivid_lattice.core.job_file import problems_of
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.imports.refusal import ImportRefused
 from vivid_lattice.photos import NotAPicture
 from vivid_lattice.store.errors import (
@@ -83,36 +84,41 @@ class Answer:
 
     status: int
     kind: str
-    title: str
+    more: tuple[tuple[str, str], ...] = ()
+
+    @property
+    def title(self) -> str:
+        """What kind of error it is, in a few words."""
+        return str(message(None, f"api.problem.{self.kind.replace('-', '_')}", **dict(self.more)))
 
 
 ANSWERS: dict[type[Exception], Answer] = {
-    BadDocument: Answer(422, "bad-document", "This job file cannot be used"),
-    EntryNotUnderstood: Answer(422, "entry-not-understood", "The line was not understood"),
-    UnknownRuleSet: Answer(404, "unknown-rule-set", "No such rule set"),
-    OutOfRange: Answer(422, "out-of-range", "A value is out of range"),
-    NeedsInput: Answer(422, "needs-input", "An input is missing"),
-    Stopped: Answer(499, "stopped", "No one waits for the result"),
-    BadTable: Answer(404, "no-table", "No such table or rule"),
-    NoSuchJob: Answer(404, "no-such-job", "Job not found"),
-    NoSuchRevision: Answer(404, "no-such-revision", "Revision not found"),
-    NoSuchTrip: Answer(404, "no-such-trip", "Log entry not found"),
-    NoSuchPhoto: Answer(404, "no-such-photo", "Photo not found"),
-    TooManyPhotos: Answer(409, "too-many-photos", "No space for another photo"),
-    NotAPicture: Answer(422, "not-a-picture", "This file is not a usable photo"),
-    ImportRefused: Answer(422, "file-refused", "The file was not imported"),
-    NotABackup: Answer(422, "not-a-backup", "This backup cannot be restored"),
-    NoSuchExport: Answer(404, "no-such-export", "Document not available"),
-    StaleRevision: Answer(409, "stale-revision", "The job was changed elsewhere"),
-    Conflict: Answer(409, "stale-revision", "The job was changed elsewhere"),
-    NothingToUndo: Answer(409, "nothing-to-step-to", "Nothing to undo or redo"),
-    DatabaseLocked: Answer(503, "database-locked", "The database is locked by another program"),
-    DiskFull: Answer(507, "disk-full", "The disk is full"),
-    DatabaseReadOnly: Answer(503, "database-read-only", "The database is read-only"),
-    DatabaseUnreachable: Answer(503, "database-unreachable", "The database cannot be opened or read"),
-    DatabaseDamaged: Answer(503, "database-damaged", "The database is damaged"),
-    DatabaseUnavailable: Answer(503, "database-unavailable", "The database cannot be used"),
-    NewerDatabase: Answer(503, "newer-database", "The database was made by a newer version"),
+    BadDocument: Answer(422, "bad-document"),
+    EntryNotUnderstood: Answer(422, "entry-not-understood"),
+    UnknownRuleSet: Answer(404, "unknown-rule-set"),
+    OutOfRange: Answer(422, "out-of-range"),
+    NeedsInput: Answer(422, "needs-input"),
+    Stopped: Answer(499, "stopped"),
+    BadTable: Answer(404, "no-table"),
+    NoSuchJob: Answer(404, "no-such-job"),
+    NoSuchRevision: Answer(404, "no-such-revision"),
+    NoSuchTrip: Answer(404, "no-such-trip"),
+    NoSuchPhoto: Answer(404, "no-such-photo"),
+    TooManyPhotos: Answer(409, "too-many-photos"),
+    NotAPicture: Answer(422, "not-a-picture"),
+    ImportRefused: Answer(422, "file-refused"),
+    NotABackup: Answer(422, "not-a-backup"),
+    NoSuchExport: Answer(404, "no-such-export"),
+    StaleRevision: Answer(409, "stale-revision"),
+    Conflict: Answer(409, "stale-revision"),
+    NothingToUndo: Answer(409, "nothing-to-step-to"),
+    DatabaseLocked: Answer(503, "database-locked"),
+    DiskFull: Answer(507, "disk-full"),
+    DatabaseReadOnly: Answer(503, "database-read-only"),
+    DatabaseUnreachable: Answer(503, "database-unreachable"),
+    DatabaseDamaged: Answer(503, "database-damaged"),
+    DatabaseUnavailable: Answer(503, "database-unavailable"),
+    NewerDatabase: Answer(503, "newer-database"),
 }
 
 
@@ -121,18 +127,18 @@ def answer_for(error: Exception) -> Answer:
     for ancestor in type(error).__mro__:
         if ancestor in ANSWERS:
             return ANSWERS[ancestor]
-    return Answer(500, "unforeseen", "Something went wrong")
+    return Answer(500, "unforeseen")
 
 
 def problem_response(
-    answer: Answer, detail: str, problems: list[dict[str, str]] | None = None, **more: Any
+    answer: Answer, detail: Text, problems: list[dict[str, str]] | None = None, **more: Any
 ) -> JSONResponse:
     """An error as a response."""
     body = {
         "type": f"urn:vivid-lattice:problem:{answer.kind}",
         "title": answer.title,
         "status": answer.status,
-        "detail": detail,
+        "detail": str(detail),
         "problems": problems or [],
         **more,
     }
@@ -180,19 +186,19 @@ def _invalid(_request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, RequestValidationError)
     lines = [{"path": line.path, "message": str(line.message)} for line in problems_of(error.errors())]
     detail = "; ".join(f"{line['path']}: {line['message']}" for line in lines[:3])
-    return problem_response(Answer(422, "bad-request", "The request cannot be used"), detail, lines)
+    return problem_response(Answer(422, "bad-request"), detail, lines)
 
 
 def _http(_request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, HTTPException)
-    response = problem_response(Answer(error.status_code, "http", str(error.detail)), str(error.detail))
+    response = problem_response(Answer(error.status_code, "http", (("detail", str(error.detail)),)), str(error.detail))
     response.headers.update(error.headers or {})
     return response
 
 
 def _unforeseen(_request: Request, error: Exception) -> JSONResponse:
     _log.error("unexpected error", exc_info=error)
-    return problem_response(answer_for(error), "Nothing was changed. The server log has the details.")
+    return problem_response(answer_for(error), message(None, "api.unforeseen"))
 
 
 CONFLICT: dict[int | str, dict[str, Any]] = {

@@ -1,4 +1,4 @@
-"""Discrimination, plans of residual-current devices, the device library and voltage relays over HTTP. Stateless."""
+"""Selectivity, plans of residual-current devices, the device library and voltage relays over HTTP. Stateless."""
 
 from __future__ import annotations
 

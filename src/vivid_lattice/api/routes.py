@@ -16,6 +16,7 @@ from starlette.concurrency import run_in_threadpool
 
 from vivid_lattice.core.document.validation import validated
 from vivid_lattice.core.errors import Stopped
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.stopping import stopping_when
 
 Handler = Callable[[Request], Coroutine[Any, Any, Response]]
@@ -86,7 +87,7 @@ class ComputingRoute(CheckedRoute):
 
 
 async def watch_client(request: Request, gone: threading.Event) -> None:
-    """Set ``gone`` when the client hangs up. After the body, nothing else comes from it."""
+    """Set ``gone`` when the client disconnects. After the body, nothing else comes from it."""
     while (await request.receive())["type"] != "http.disconnect":
         pass
     gone.set()
@@ -105,7 +106,7 @@ def _read(model: type[BaseModel], raw: bytes) -> BaseModel:
         error = {"type": "json_invalid", "loc": ("body", why.pos), "msg": "JSON decode error", "input": {}}
         raise RequestValidationError([error]) from None
     except (UnicodeDecodeError, RecursionError, ValueError):
-        raise HTTPException(400, "There was an error parsing the body") from None
+        raise HTTPException(400, message(None, "api.unreadable_body")) from None
     try:
         return validated(model, data)
     except ValidationError as why:

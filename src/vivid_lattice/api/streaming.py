@@ -1,4 +1,4 @@
-"""Answers that come line by line while something long is worked on, and end the work where nobody listens any more."""
+"""Answers that come line by line while something long is worked on, and end the work where no one listens any more."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ async def in_lines(request: Request, work: Callable[[Put, Cancelled], None]) -> 
         try:
             with stopping_when(stopped.is_set):
                 work(put, stopped.is_set)
-        except Exception as why:  # handed to whoever waits for the lines
+        except Exception as why:  # handed to the one who waits for the lines
             put(why)
             return
         put(None)
@@ -51,7 +51,7 @@ async def in_lines(request: Request, work: Callable[[Put, Cancelled], None]) -> 
         stopped.set()
         raise
     finally:
-        # From here on the response itself notices when the client hangs up.
+        # From here on the response itself notices when the client disconnects.
         watch.cancel()
     if isinstance(first, Exception):
         await task

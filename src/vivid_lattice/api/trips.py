@@ -19,7 +19,7 @@ TripId = Annotated[int, Path(ge=1, le=2**63 - 1)]
 
 
 class NewTrip(BaseModel):
-    """A device that opened: when by the clock on the wall, which, the circuits something ran on, and a note."""
+    """A device that tripped: when by the clock on the wall, which, the circuits something ran on, and a note."""
 
     at: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$", examples=["2026-11-20T18:40"])]
     device: Annotated[str, Field(min_length=1, max_length=90, examples=["main:r1"])]
@@ -41,5 +41,5 @@ def add_trip(job_id: JobId, new: NewTrip, conn: Connection) -> store.TripRecord:
 
 @router.delete("/{trip_id}", status_code=204, responses=NOT_FOUND)
 def delete_trip(job_id: JobId, trip_id: TripId, conn: Connection) -> None:
-    """Strike a line out that was wrong."""
+    """Delete a line that was wrong."""
     store.delete_trip(conn, job_id, trip_id)

@@ -163,7 +163,7 @@ def _import_table(args: argparse.Namespace) -> int:
         print(f"row {row.number}: {row.name}: {row.text or 'left out'}")
         for problem in row.problems:
             print(f"    {problem.field}: {problem.message}")
-    print(f"{read.added} of {len(read.rows)} rows can be taken in.")
+    print(f"{read.added} of {len(read.rows)} rows can be imported.")
     if args.output is not None:
         _write_job(args.output, read.job)
     return 0 if read.added == len(read.rows) else 1

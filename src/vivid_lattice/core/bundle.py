@@ -23,7 +23,7 @@ photos/      the photos, with a small one beside each
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BundledPhoto:
-    """A photo as it lies in a bundle."""
+    """A photo as it is in a bundle."""
 
     board: str
     way: int | None

@@ -1,4 +1,4 @@
-"""Time–current characteristics as bands: nothing opens sooner than the lower edge says, everything by the upper one."""
+"""Time–current characteristics as bands: nothing trips sooner than the lower edge says, everything by the upper one."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ OutsideTable = Literal["flat", "energy"]
 class Edge:
     """One edge of a band: points (current [A], time [s]) joined by straight lines on double logarithmic paper.
 
-    Currents never fall, times never rise; two times at one current are a step. Below the first current nothing ever opens.
+    Currents never fall, times never rise; two times at one current are a step. Below the first current nothing ever trips.
     Past the last one the time stays ('flat'), or falls with the energy kept ('energy': I²t is that of the last point), but
     not below ``floor_s``, the time that contacts need to part.
     """
@@ -46,7 +46,7 @@ class Edge:
     def time_s(self, current_a: float, *, after_step: bool) -> float:
         """Time at a current [s]; infinite below the first point.
 
-        after_step  whether a step counts as passed at exactly its own current: so for an upper edge (it must have opened),
+        after_step  whether a step counts as passed at exactly its own current: so for an upper edge (it must have tripped),
                     not for a lower one (it may still stay closed)
         """
         if current_a < self.points[0][0]:
@@ -68,7 +68,7 @@ class Edge:
         return t1 * exp(share * log(t2 / t1)) if t2 > 0 else t2
 
     def current_a(self, time_s: float) -> float:
-        """The largest current at which the edge still stands at or above a time [A]; infinite where it does for ever."""
+        """The largest current at which the edge still is at or above a time [A]; infinite where it does for ever."""
         last_a, last_s = self.points[-1]
         if last_s >= time_s:
             return inf if self.beyond == "flat" or time_s <= self.floor_s else last_a * sqrt(last_s / time_s)
@@ -95,7 +95,7 @@ class Edge:
 
 @dataclass(frozen=True, kw_only=True)
 class Band:
-    """A characteristic: the earliest and the latest a device opens, and where its figures stand.
+    """A characteristic: the earliest and the latest a device trips, and where its figures stand.
 
     ``breaker``: it trips at once above a threshold, so that its energy is that of its class and not of its curve.
     """
@@ -124,27 +124,27 @@ class Band:
 
     @property
     def least_a(self) -> float:
-        """Below this nothing opens [A]."""
+        """Below this nothing trips [A]."""
         return self.lower.points[0][0]
 
     @property
     def certain_trip_a(self) -> float:
-        """From this on it opens sooner or later for sure [A]."""
+        """From this on it trips sooner or later for certain [A]."""
         return self.upper.points[0][0]
 
     def currents_a(self, most_a: float) -> list[float]:
-        """Currents at which either edge turns, up to a largest one, with points between [A]: what has to be looked at to
+        """Currents at which either edge turns, up to a largest one, with points between [A]: what must be looked at to
         compare bands, since between two turning points both edges are straight."""
         breakpoints = {current for edge in (self.lower, self.upper) for current, _ in edge.points if current <= most_a}
         return sorted(breakpoints | {most_a})
 
 
 def crossing_a(lower: Edge, upper: Edge) -> float | None:
-    """The smallest current at which a lower edge stands above its upper one [A]; None where it never does."""
+    """The smallest current at which a lower edge is above its upper one [A]; None where it never does."""
     turns = sorted({current for edge in (lower, upper) for current, _ in edge.points})
     # Past the last point an edge may still fall: far out it has come down as far as it ever does.
     for turn in [*turns, 1e6 * turns[-1]]:
-        # Just below a step it still stands, just past it it has come down.
+        # Just below a step it still is, just past it it has come down.
         for current in (turn * (1 - SLACK), turn):
             late = upper.time_s(current, after_step=True)
             early = lower.time_s(current, after_step=True)

@@ -7,9 +7,9 @@ CoreError
 ├── EntryNotUnderstood a typed line that could not be made into a circuit
 ├── Stopped            no one waits for the work any more
 ├── OutOfRange         a figure outside what a formula holds for
-│   └── NotPossible    something asked for that cannot be in this job
+│   └── NotPossible    something requested that cannot be in this job
 └── NeedsInput         a check lacks something; the runner turns it into a finding, never a pass
-    └── NotTabulated   a table that ends before the figure asked for
+    └── NotTabulated   a table that ends before the figure requested
 """
 
 from __future__ import annotations
@@ -18,6 +18,17 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vivid_lattice.core.messages import Text, message
+
+
+class MessageError(Exception):
+    """An error that says a message; it is rendered where it is shown, in the language of the one who reads it."""
+
+    def __init__(self, text: Text):
+        self.text = text
+        super().__init__(text)
+
+    def __str__(self) -> str:
+        return str(self.text)
 
 
 class CoreError(Exception):
@@ -54,43 +65,43 @@ class BadTable(CoreError):
         super().__init__(f"{table}: {what}")
 
 
-class UnknownRuleSet(CoreError):
+class UnknownRuleSet(MessageError, CoreError):
     """A standard that is not packaged."""
 
     def __init__(self, rules: str, known: Sequence[str]):
         self.rules, self.known = rules, tuple(known)
-        super().__init__(f"no rule set '{rules}'; known: {', '.join(self.known)}")
+        super().__init__(message(None, "core.error.no_standard", id=rules, list=", ".join(self.known)))
 
 
-class EntryNotUnderstood(CoreError):
+class EntryNotUnderstood(MessageError, CoreError):
     """A typed line that could not be made into a circuit."""
 
     def __init__(self, text: str, why: Text):
-        self.text, self.why = text, why
-        super().__init__(str(why))
+        self.line, self.why = text, why
+        super().__init__(why)
 
 
-class Stopped(CoreError):
+class Stopped(MessageError, CoreError):
     """No one waits for the work any more; it ended at a stop point."""
 
     def __init__(self) -> None:
-        super().__init__("Stopped: no one is waiting for the result.")
+        super().__init__(message(None, "core.error.stopped"))
 
 
-class OutOfRange(CoreError):
+class OutOfRange(MessageError, CoreError):
     """A figure outside what a formula holds for."""
 
     def __init__(self, name: str, value: float, allowed: str):
         self.name, self.value, self.allowed = name, value, allowed
-        super().__init__(f"{name} is {value:g}; it has to be {allowed}")
+        super().__init__(message(None, "core.error.out_of_range", name=name, value=f"{value:g}", allowed=allowed))
 
 
 class NotPossible(OutOfRange):
-    """Something asked for that cannot be in this job, with what can be."""
+    """Something requested that cannot be in this job, with what can be."""
 
     def __init__(self, sentence: Text):
         self.sentence = sentence
-        CoreError.__init__(self, str(sentence))
+        MessageError.__init__(self, sentence)
 
 
 @dataclass(frozen=True, slots=True)
@@ -119,12 +130,12 @@ class NeedsInput(CoreError):
 
 
 class NotTabulated(NeedsInput):
-    """A table ends before the figure asked for; nothing is guessed past its edge."""
+    """A table ends before the figure requested; nothing is guessed past its edge."""
 
     def __init__(
         self,
         what: Text,
         path: str = "",
-        ask: Text = "Take the maker's figure, or choose a size the table holds.",
+        ask: Text | None = None,
     ):
-        super().__init__(Need(what=what, path=path, ask=ask))
+        super().__init__(Need(what=what, path=path, ask=ask or message(None, "core.error.past_table")))

@@ -16,7 +16,7 @@ from vivid_lattice.core.errors import BadDocument, DocumentProblem, UnknownRuleS
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules import rule_set
 
-#: More lines than this help nobody; the rest is counted.
+#: More lines than this help no one; the rest is counted.
 _MAX_PROBLEMS = 40
 
 
@@ -32,7 +32,7 @@ def read_document(raw: bytes | str) -> Job:
 def read_data(data: Any) -> Job:
     """The job in data already read from JSON. Raises BadDocument as ``read_document`` does."""
     if not isinstance(data, dict):
-        raise _bad("", f'a job document is a JSON object with "format": "{FORMAT}", not a {_json_kind(data)}')
+        raise _bad("", message(None, "core.file.no_object", format=FORMAT, kind=_json_kind(data)))
     _check_format(data)
     try:
         job = validated(Job, data)
@@ -78,36 +78,38 @@ def _json(raw: bytes | str) -> Any:
     try:
         text = raw.decode("utf-8-sig") if isinstance(raw, bytes) else raw
     except UnicodeDecodeError as why:
-        raise _bad("", f"not a text file (byte {why.start} is not UTF-8); a job document is JSON text") from None
+        raise _bad("", message(None, "core.file.not_text", byte=str(why.start))) from None
     try:
         return json.loads(text, parse_constant=_no_constant)
     except json.JSONDecodeError as why:
-        raise _bad("", f"not JSON: {why.msg} at line {why.lineno}, column {why.colno}") from None
+        raise _bad(
+            "", message(None, "core.file.no_json", why=why.msg, line=str(why.lineno), column=str(why.colno))
+        ) from None
     except RecursionError:
-        raise _bad("", "not a job document: nested too deeply") from None
+        raise _bad("", message(None, "core.file.deep")) from None
 
 
 def _no_constant(name: str) -> float:
-    raise _bad("", f"{name} is not a number a job can hold")
+    raise _bad("", message(None, "core.file.no_number", name=name))
 
 
 def _check_format(data: dict[str, Any]) -> None:
     given = data.get("format")
     if given is None:
-        raise _bad("format", f'missing; a job document says "format": "{FORMAT}"')
+        raise _bad("format", message(None, "core.file.no_format", format=FORMAT))
     version = version_of(given)
     if version is not None and 1 <= version <= VERSION:
         return
     if version is not None:
         raise _bad(
             "format",
-            f"version {version} is not read by this program, which reads versions 1 to {VERSION}; a newer program wrote it, so use that one",
+            message(None, "core.file.version", n=str(version), max=str(VERSION)),
         )
-    raise _bad("format", f"'{given}' is not a job document; this program reads \"{FORMAT}\"")
+    raise _bad("format", message(None, "core.file.other_format", given=str(given), format=FORMAT))
 
 
-def _bad(path: str, message: str) -> BadDocument:
-    return BadDocument([DocumentProblem(path, message)])
+def _bad(path: str, text: Text) -> BadDocument:
+    return BadDocument([DocumentProblem(path, text)])
 
 
 def _json_kind(data: Any) -> str:

@@ -1,4 +1,4 @@
-"""Giving up work that no one waits for any more: whoever starts it says how to tell, and long loops look now and then."""
+"""Giving up work that no one waits for any more: the one who starts it says how to tell, and long loops look now and then."""
 
 from __future__ import annotations
 

@@ -44,7 +44,7 @@ def shown_down(value: float, digits: int = 3) -> Shown:
 
 @lru_cache(maxsize=65536)
 def shown(value: float, digits: int = 4) -> Shown:
-    """A figure inside a sum, to the nearest of so many significant digits, and whole digits never cut.
+    """A figure inside a calculation, to the nearest of so many significant digits, and whole digits never cut.
 
     >>> shown(25.69565), shown(0.3008), shown(37.0), shown(12345.6), shown(0.0000412)
     ('25.7', '0.3008', '37', '12346', '0.0000412')

@@ -18,6 +18,7 @@ from vivid_lattice.core.bundle import (
     photo_names,
 )
 from vivid_lattice.core.job_file import problems_of, read_document
+from vivid_lattice.core.messages import message
 from vivid_lattice.imports.refusal import ImportRefused
 from vivid_lattice.imports.unzip import opened, unpacked
 from vivid_lattice.photos import MAX_BYTES as MAX_PHOTO_BYTES
@@ -67,17 +68,15 @@ def read_bundle(raw: bytes) -> Bundle:
     Raises  Refused where the ZIP cannot be used; BadDocument where the job in it cannot
     """
     if not raw:
-        raise ImportRefused("The file is empty. Choose it again.")
+        raise ImportRefused(message(None, "import.job.empty"))
     if not raw.startswith(b"PK"):
-        raise ImportRefused(
-            "Not a ZIP file. Import a job file (JSON) with the same button; import a table inside its job."
-        )
+        raise ImportRefused(message(None, "import.job.no_zip"))
     if len(raw) > MAX_BYTES:
-        raise ImportRefused(f"The file is over {MAX_BYTES // 1024 // 1024} MB.")
+        raise ImportRefused(message(None, "import.job.large", n=str(MAX_BYTES // 1024 // 1024)))
     with opened(raw, most_bytes=MAX_BYTES, most_files=2 * MAX_OF_A_JOB + 10) as archive:
         names = set(archive.namelist())
         if DOCUMENT not in names:
-            raise ImportRefused(f"The ZIP has no “{DOCUMENT}”, so it is not a job from this program.")
+            raise ImportRefused(message(None, "import.job.no_document", name=DOCUMENT))
         job = read_document(unpacked(archive, DOCUMENT, MAX_DOCUMENT_BYTES))
         manifest = _read_manifest(unpacked(archive, MANIFEST, MAX_DOCUMENT_BYTES))
         photos = []
@@ -106,19 +105,21 @@ def _read_manifest(raw: bytes) -> _Manifest:
         data: Any = json.loads(raw.decode("utf-8"))
         if isinstance(data, dict) and data.get("format") != BUNDLE:
             raise ImportRefused(
-                f"“{MANIFEST}” has the format “{str(data.get('format'))[:40]}”; this program reads “{BUNDLE}”."
+                message(None, "import.job.format", name=MANIFEST, format=str(data.get("format"))[:40], known=BUNDLE)
             )
         return _Manifest.model_validate(data)
     except ValidationError as why:
         first = problems_of(why.errors())[0]
-        raise ImportRefused(f"“{MANIFEST}” is damaged: {first.path}: {first.message}.") from None
+        raise ImportRefused(
+            message(None, "import.job.damaged", name=MANIFEST, path=first.path, why=first.message)
+        ) from None
     except (UnicodeDecodeError, json.JSONDecodeError, RecursionError):
-        raise ImportRefused(f"“{MANIFEST}” is damaged: not valid JSON.") from None
+        raise ImportRefused(message(None, "import.job.no_json", name=MANIFEST)) from None
 
 
 def _picture(number: int, image: bytes, small: bytes) -> Picture:
-    """A photo as it lies there where it is as this program writes them; else encoded anew."""
+    """A photo as it is there where it is as this program writes them; else encoded again."""
     try:
         return unchanged_photo(image, small) or encoded_photo(image)
     except NotAPicture as why:
-        raise ImportRefused(f"Photo {number} in the ZIP cannot be used: {why}") from None
+        raise ImportRefused(message(None, "import.job.photo", n=str(number), why=str(why))) from None

@@ -11,24 +11,25 @@ from dataclasses import dataclass
 from itertools import islice
 from typing import Any
 
+from vivid_lattice.core.messages import Message, message
 from vivid_lattice.imports.refusal import ImportRefused
 from vivid_lattice.imports.unzip import opened, unpacked
 from vivid_lattice.safe_text import unmarked
 
 MAX_BYTES = 4 * 1024 * 1024
 MAX_ROWS, MAX_COLUMNS, MAX_CELL = 2000, 60, 2000
-_TOO_MANY_ROWS = f"The table has more than {MAX_ROWS} rows. Remove the rows you do not need."
+_TOO_MANY_ROWS = message(None, "import.table.rows", n=str(MAX_ROWS))
 #: What an XLSX file may come to when it is unpacked.
 _MAX_UNPACKED = 60 * 1024 * 1024
 
-_MAGIC: tuple[tuple[bytes, str], ...] = (
-    (b"%PDF", "a PDF"),
-    (b"\x89PNG", "a picture"),
-    (b"\xff\xd8\xff", "a picture"),
-    (b"\xd0\xcf\x11\xe0", "an old or protected spreadsheet (.xls)"),
-    (b"SQLite format 3", "a database"),
-    (b"\x1f\x8b", "a compressed file"),
-    (b"{\\rtf", "a text document"),
+_MAGIC: tuple[tuple[bytes, Message], ...] = (
+    (b"%PDF", message(None, "import.kind.pdf")),
+    (b"\x89PNG", message(None, "import.kind.picture")),
+    (b"\xff\xd8\xff", message(None, "import.kind.picture")),
+    (b"\xd0\xcf\x11\xe0", message(None, "import.kind.xls")),
+    (b"SQLite format 3", message(None, "import.kind.database")),
+    (b"\x1f\x8b", message(None, "import.kind.compressed")),
+    (b"{\\rtf", message(None, "import.kind.text")),
 )
 
 
@@ -47,14 +48,12 @@ def read_table(raw: bytes) -> ReadTable:
     Raises  Refused where it is none, damaged, empty or too large
     """
     if not raw.strip():
-        raise ImportRefused("The file is empty. Choose the file with the table.")
+        raise ImportRefused(message(None, "import.table.empty"))
     if len(raw) > MAX_BYTES:
-        raise ImportRefused(
-            f"The file is over {MAX_BYTES // 1024 // 1024} MB. A table of circuits or prices is much smaller; choose another file."
-        )
+        raise ImportRefused(message(None, "import.table.large", n=str(MAX_BYTES // 1024 // 1024)))
     for magic, what in _MAGIC:
         if raw.startswith(magic):
-            raise ImportRefused(f"This is {what}, not a table. Save it as XLSX or CSV.")
+            raise ImportRefused(message(None, "import.table.other_file", what=what))
     rows = _xlsx(raw) if raw.startswith(b"PK") else _csv(_text(raw))
     return as_table(rows)
 
@@ -62,7 +61,7 @@ def read_table(raw: bytes) -> ReadTable:
 def read_pasted(text: str) -> ReadTable:
     """A table as a spreadsheet puts it on the clipboard. Raises Refused."""
     if not text.strip():
-        raise ImportRefused("Nothing was pasted. Copy some rows first.")
+        raise ImportRefused(message(None, "import.table.nothing_pasted"))
     return as_table(_checked(csv.reader(io.StringIO(text, newline=""), delimiter="\t" if "\t" in text else ",")))
 
 
@@ -70,16 +69,14 @@ def as_table(rows: list[list[str]]) -> ReadTable:
     """Rows with a head. Raises Refused where there is no head, or nothing under it."""
     filled = [(at, sum(bool(cell) for cell in row)) for at, row in enumerate(rows)]
     if not any(count for _, count in filled):
-        raise ImportRefused("The table has only empty cells.")
-    # A title of one cell often stands above the head.
+        raise ImportRefused(message(None, "import.table.no_content"))
+    # A title of one cell often is above the head.
     start = next((at for at, count in filled if count > 1), next(at for at, count in filled if count))
     heads, body = rows[start], rows[start + 1 :]
     if not any(any(row) for row in body):
-        raise ImportRefused("The table has a heading row, but no rows below it.")
+        raise ImportRefused(message(None, "import.table.no_rows"))
     if sum(bool(head) for head in heads) < 2 and max(len(row) for row in body) < 2:
-        raise ImportRefused(
-            "The table has only one column; at least two are needed. Use commas, semicolons or tabs between columns."
-        )
+        raise ImportRefused(message(None, "import.table.one_column"))
     wide = max(len(row) for row in rows[start:])
     pad = [tuple(row) + ("",) * (wide - len(row)) for row in body]
     return ReadTable(tuple(heads) + ("",) * (wide - len(heads)), tuple(pad), start + 2)
@@ -90,7 +87,7 @@ def _text(raw: bytes) -> str:
         try:
             text = raw.decode("utf-16")
         except UnicodeDecodeError:
-            raise ImportRefused("The text is damaged (broken UTF-16). Save it as UTF-8.") from None
+            raise ImportRefused(message(None, "import.table.utf16")) from None
     else:
         try:
             text = raw.decode("utf-8-sig")
@@ -98,14 +95,14 @@ def _text(raw: bytes) -> str:
             # What spreadsheets of the west write where they do not write UTF-8.
             text = raw.decode("cp1252", errors="replace")
             if "\ufffd" in text:
-                raise ImportRefused("Not a readable text. Save the table as CSV (UTF-8) or XLSX.") from None
+                raise ImportRefused(message(None, "import.table.not_text")) from None
     if "\0" in text:
-        raise ImportRefused("The file contains bytes that are not text. Save the table as CSV (UTF-8) or XLSX.")
+        raise ImportRefused(message(None, "import.table.bytes"))
     head = text.lstrip()[:200].lower()
     if head.startswith(("<!doctype", "<html", "<?xml", "<table", "<svg")):
-        raise ImportRefused("This is a web page or XML, not a table. Save it as XLSX or CSV.")
+        raise ImportRefused(message(None, "import.table.web_page"))
     if head.startswith("{"):
-        raise ImportRefused("This is a JSON file, not a table. Import a job file under Jobs.")
+        raise ImportRefused(message(None, "import.table.json"))
     return text
 
 
@@ -115,9 +112,7 @@ def _csv(text: str) -> list[list[str]]:
     try:
         return _checked(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True))
     except csv.Error as why:
-        raise ImportRefused(
-            f"The CSV is damaged ({why}): a quotation mark is not closed, or a cell is too long."
-        ) from None
+        raise ImportRefused(message(None, "import.table.csv_damaged", why=str(why))) from None
 
 
 def _xlsx(raw: bytes) -> list[list[str]]:
@@ -127,7 +122,7 @@ def _xlsx(raw: bytes) -> list[list[str]]:
     try:
         book = load_workbook(io.BytesIO(slim), read_only=True, data_only=True, keep_links=False)
     except Exception:  # whatever a damaged part makes the library raise
-        raise ImportRefused("The spreadsheet is damaged and cannot be opened. Save it again, or as CSV.") from None
+        raise ImportRefused(message(None, "import.table.book_damaged")) from None
     try:
         for sheet in book.worksheets:
             # Past the last column that is read nothing is made; one more tells that there is something.
@@ -138,10 +133,10 @@ def _xlsx(raw: bytes) -> list[list[str]]:
     except ImportRefused:
         raise
     except Exception:
-        raise ImportRefused("A sheet of the spreadsheet is damaged. Save it again, or as CSV.") from None
+        raise ImportRefused(message(None, "import.table.sheet_damaged")) from None
     finally:
         book.close()
-    raise ImportRefused("The spreadsheet has no sheet with content.")
+    raise ImportRefused(message(None, "import.table.no_sheet"))
 
 
 #: A cell or a row that has a format and nothing in it. A sheet that is formatted to its last column has millions of them.
@@ -163,25 +158,25 @@ def _without_empty_cells(raw: bytes) -> bytes:
         zipfile.ZipFile(slim, "w", zipfile.ZIP_STORED) as target,
     ):
         if "xl/workbook.xml" not in archive.namelist():
-            raise ImportRefused("This is a ZIP file, not a spreadsheet. Import a job with photos under Jobs.")
+            raise ImportRefused(message(None, "import.table.zip"))
         for name in archive.namelist():
             content = unpacked(archive, name, _MAX_UNPACKED)
             if name.startswith("xl/worksheets/") and name.endswith(".xml"):
                 content = _EMPTY_ROW.sub(b"", _EMPTY_CELL.sub(b"", content))
-                _bounded(content, _CELL, "filled cells in a sheet")
+                _bounded(content, _CELL, message(None, "import.kind.cells"))
                 # A value far down would have every row above it made first.
                 if any(int(row[1][:9]) > MAX_ROWS for row in _ROW_NUMBER.finditer(content)):
                     raise ImportRefused(_TOO_MANY_ROWS)
             elif name.startswith("xl/sharedStrings"):
-                _bounded(content, _TEXT_ENTRY, "texts")
+                _bounded(content, _TEXT_ENTRY, message(None, "import.kind.texts"))
             target.writestr(name, content)
     return slim.getvalue()
 
 
-def _bounded(content: bytes, entry: re.Pattern[bytes], what: str) -> None:
+def _bounded(content: bytes, entry: re.Pattern[bytes], what: Message) -> None:
     most = MAX_ROWS * MAX_COLUMNS
     if sum(1 for _ in islice(entry.finditer(content), most + 1)) > most:
-        raise ImportRefused(f"The spreadsheet has more than {most} {what}; that is no table of circuits or prices.")
+        raise ImportRefused(message(None, "import.table.too_many", n=str(most), what=what))
 
 
 def _plain(value: Any) -> str:
@@ -198,14 +193,12 @@ def _checked(rows: Iterable[Sequence[str]]) -> list[list[str]]:
     for number, row in enumerate(rows, 1):
         filled = _filled(row)
         if filled > MAX_COLUMNS:
-            raise ImportRefused(
-                f"Row {number} has more than {MAX_COLUMNS} columns; delete the columns that are not needed."
-            )
+            raise ImportRefused(message(None, "import.table.columns", row=str(number), n=str(MAX_COLUMNS)))
         if filled and number > MAX_ROWS:
             raise ImportRefused(_TOO_MANY_ROWS)
         cells = [unmarked(" ".join(cell.split())) for cell in row[:filled]]
         if any(len(cell) > MAX_CELL for cell in cells):
-            raise ImportRefused(f"A cell in row {number} has more than {MAX_CELL} characters. Shorten it.")
+            raise ImportRefused(message(None, "import.table.cell", row=str(number), n=str(MAX_CELL)))
         if number <= MAX_ROWS:
             cleaned.append(cells)
     while cleaned and not any(cleaned[-1]):

@@ -8,6 +8,7 @@ import zlib
 from collections.abc import Iterator
 from contextlib import contextmanager
 
+from vivid_lattice.core.messages import message
 from vivid_lattice.imports.refusal import ImportRefused
 
 _CHUNK = 64 * 1024
@@ -19,25 +20,25 @@ def opened(raw: bytes, *, most_bytes: int, most_files: int) -> Iterator[zipfile.
     try:
         archive = zipfile.ZipFile(io.BytesIO(raw))
     except (zipfile.BadZipFile, ValueError, OSError):
-        raise ImportRefused("The ZIP file is damaged or incomplete. Copy it again.") from None
+        raise ImportRefused(message(None, "import.zip.damaged")) from None
     with archive:
         entries = archive.infolist()
         if len(entries) > most_files:
-            raise ImportRefused(f"The ZIP has {len(entries)} files; the maximum is {most_files}.")
+            raise ImportRefused(message(None, "import.zip.files", n=str(len(entries)), max=str(most_files)))
         names = [entry.filename for entry in entries]
         if len(set(names)) < len(names):
-            raise ImportRefused("The ZIP has two files with the same name. Remove one of them.")
+            raise ImportRefused(message(None, "import.zip.same_name"))
         for packed in entries:
             if (
                 packed.filename.startswith(("/", "\\"))
                 or ".." in packed.filename.replace("\\", "/").split("/")
                 or ":" in packed.filename
             ):
-                raise ImportRefused("The ZIP has a file with an unsafe path. It was not made by this program.")
+                raise ImportRefused(message(None, "import.zip.path"))
             if packed.flag_bits & 0x1:
-                raise ImportRefused("The ZIP is password-protected. Unlock it first.")
+                raise ImportRefused(message(None, "import.zip.password"))
         if sum(entry.file_size for entry in entries) > most_bytes:
-            raise ImportRefused(f"The ZIP would unpack to more than {most_bytes // 1024 // 1024} MB.")
+            raise ImportRefused(message(None, "import.zip.large", n=str(most_bytes // 1024 // 1024)))
         yield archive
 
 
@@ -49,9 +50,9 @@ def unpacked(archive: zipfile.ZipFile, name: str, most_bytes: int) -> bytes:
             while chunk := file.read(_CHUNK):
                 content += chunk
                 if len(content) > most_bytes:
-                    raise ImportRefused(f"“{name}” in the ZIP is larger than stated, or too large.")
+                    raise ImportRefused(message(None, "import.zip.file_large", name=name))
     except KeyError:
-        raise ImportRefused(f"The ZIP has no “{name}”.") from None
+        raise ImportRefused(message(None, "import.zip.no_file", name=name)) from None
     except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError, OSError):
-        raise ImportRefused(f"“{name}” in the ZIP is damaged. Copy the file again.") from None
+        raise ImportRefused(message(None, "import.zip.file_damaged", name=name)) from None
     return bytes(content)

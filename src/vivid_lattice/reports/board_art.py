@@ -25,7 +25,7 @@ class BoardArt(Flowable):
         self._scale = 1.0
 
     def wrap(self, availWidth: float, availHeight: float) -> tuple[float, float]:
-        """Its size where it stands."""
+        """Its size on the page."""
         del availHeight
         wide, high = self._size[0] * mm, self._size[1] * mm
         self._scale = min(1.0, availWidth / wide, self._most * mm / high)

@@ -159,7 +159,7 @@ KINDS: tuple[Kind, ...] = (
     Kind(id="zip", group="whole", suffix="zip", make=_bundle),
 )
 
-#: By their ids; and what somebody means who names a format alone.
+#: By their ids; and what someone means who names a format alone.
 BY_ID = {kind.id: kind for kind in KINDS}
 BY_ID |= {"pdf": BY_ID["report"], "csv": BY_ID["circuits-csv"]}
 

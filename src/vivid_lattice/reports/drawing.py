@@ -41,7 +41,7 @@ class Path:
 
 @dataclass(frozen=True, slots=True)
 class Dot:
-    """A clamp or a screw."""
+    """A terminal."""
 
     layer: Layer
     x: float
@@ -144,7 +144,7 @@ def _unit(view: BoardView, unit: DeviceView) -> list[Shape]:
             )
         )
         return shapes
-    # Name and mark stand upright beside each other between the clamps.
+    # Name and mark stand upright beside each other between the terminals.
     foot = box.y + box.h - 16
     room = box.h - 30
     shapes.append(

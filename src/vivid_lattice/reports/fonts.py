@@ -1,4 +1,4 @@
-"""The one face that papers are set in: it holds every sign that a sum needs, and the letters of most of Europe."""
+"""The one face that papers are set in: it holds every sign that a calculation needs, and the letters of most of Europe."""
 
 from __future__ import annotations
 

@@ -23,7 +23,7 @@ _ROOM_FOR_A_PART = 300.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Column:
-    """A column: its head, its share of the width, where its text stands."""
+    """A column: its head, its share of the width, where its text is."""
 
     head: str
     share: float
@@ -71,7 +71,7 @@ class Grid(Flowable):
         self._widths: list[float] = []
 
     def wrap(self, availWidth: float, availHeight: float) -> tuple[float, float]:
-        """Its size where it stands."""
+        """Its size on the page."""
         del availHeight
         self._measure(availWidth)
         assert self._laid is not None

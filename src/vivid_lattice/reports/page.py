@@ -1,4 +1,4 @@
-"""A job as one HTML file that stands alone, read-only: the lattice, every sum, the boards. No script, nothing fetched."""
+"""A job as one HTML file that is alone, read-only: the lattice, every calculation, the boards. No script, nothing fetched."""
 
 from __future__ import annotations
 
@@ -115,7 +115,7 @@ def _cell(finding: Finding) -> str:
 
 
 def _opened(data: ReportData, finding: Finding) -> str:
-    """A finding's sentence with its sum, to be opened."""
+    """A finding's sentence with its calculation, to be unfolded."""
     words = f'<b class="{finding.verdict}">{_e(style.verdict_word(finding.verdict))}</b> {_e(with_needs(finding))}'
     if not finding.working:
         return f"<p>{words}</p>"

@@ -27,12 +27,12 @@ _CHECKS: Mapping[SubjectKind, Mapping[str, Check | BoardCheck | SupplyCheck]] = 
     "board": {check.id: check for check in BOARD_CHECKS},
     "supply": {check.id: check for check in SUPPLY_CHECKS},
 }
-#: Told how far an export is: so many steps done of so many, and what is in hand. It may raise ``Stopped``.
+#: Told how far an export is: so many steps done of so many, and what is left. It may raise ``Stopped``.
 Progress = Callable[[int, int, str], None]
 
 
 def unwatched(_done: int, _all: int, _what: str) -> None:
-    """Progress that nobody looks at."""
+    """Progress that no one looks at."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -102,7 +102,7 @@ class ReportData:
 
     @cached_property
     def material(self) -> Material:
-        """What has to be bought and cut."""
+        """What must be bought and cut."""
         return material(self.network)
 
     def board(self, board_id: str) -> Board:

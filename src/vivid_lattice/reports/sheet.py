@@ -53,7 +53,7 @@ class Text(Flowable):
         self._given = lines is not None
 
     def wrap(self, availWidth: float, availHeight: float) -> tuple[float, float]:
-        """Its size where it stands."""
+        """Its size on the page."""
         del availHeight
         if not self._given:
             self._lines = wrapped(self._text, self._font, self._size, availWidth - self._indent)
@@ -94,7 +94,7 @@ class Text(Flowable):
 class Heading(Text):
     """A heading; it does not stand alone at the foot of a page."""
 
-    #: Room that has to be left under it [pt], or it goes to the next page.
+    #: Room that must be left under it [pt], or it goes to the next page.
     ROOM_PT = 64.0
 
     def __init__(self, text: str, *, level: int = 1):
@@ -112,7 +112,7 @@ def soft(text: str, *, after: float = 2.0) -> Text:
     return Text(text, size_pt=style.SMALL_PT, colour=style.SOFT, after=after)
 
 
-def bullets(lines: Sequence[str], *, size_pt: float = style.TEXT_PT) -> list[Flowable]:
+def bullets(lines: Sequence[object], *, size_pt: float = style.TEXT_PT) -> list[Flowable]:
     """Lines of a list."""
     return [Text(f"–  {line}", size_pt=size_pt, after=1.0, indent=3) for line in lines]
 
@@ -142,7 +142,7 @@ class Boxed(Flowable):
         return [Boxed(self._title if part is parts[0] else "", part, self._colour) for part in parts if part]
 
     def wrap(self, availWidth: float, availHeight: float) -> tuple[float, float]:
-        """Its size where it stands."""
+        """Its size on the page."""
         del availHeight
         room = availWidth - 16
         self._lines = [wrapped(line, REGULAR, style.TEXT_PT - 0.4, room) for line in self._texts]
@@ -182,7 +182,7 @@ class Blank(Flowable):
         self._labels, self._height = labels, height_mm * mm
 
     def wrap(self, availWidth: float, availHeight: float) -> tuple[float, float]:
-        """Its size where it stands."""
+        """Its size on the page."""
         del availHeight
         self.width = availWidth
         return availWidth, self._height

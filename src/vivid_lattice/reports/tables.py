@@ -22,7 +22,7 @@ Cell = str | float | int | None
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReportTable:
-    """A table: its id and title, the heads of its columns, its rows. ``total``: the column whose sum stands at the end."""
+    """A table: its id and title, the heads of its columns, its rows. ``total``: the column totalled at the end."""
 
     id: str
     title: str
@@ -32,7 +32,7 @@ class ReportTable:
 
     @property
     def sum(self) -> float:
-        """The sum of the column that has one."""
+        """The total of the column that has one."""
         assert self.total is not None
         return sum(float(row[self.total] or 0) for row in self.rows)
 
@@ -122,7 +122,7 @@ def findings(data: ReportData) -> ReportTable:
         "Value",
         "Limit",
         "Unit",
-        "In hand",
+        "Margin",
         "In words",
         "Missing",
         "Rule",
@@ -194,7 +194,7 @@ def wiring(data: ReportData, board_id: str | None = None) -> ReportTable:
 
 
 def material(data: ReportData) -> ReportTable:
-    """What to buy, with the sum of what has a price."""
+    """What to buy, with the total of what has a price."""
     rows = tuple(
         (
             str(group_title(line.group, data.network.rules.words)),

@@ -1,4 +1,4 @@
-"""Lines of text drawn many at a time: to begin a text anew for each of them is what takes the time on a page."""
+"""Lines of text drawn many at a time: to begin a text again for each of them is what takes the time on a page."""
 
 from __future__ import annotations
 

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 
+from vivid_lattice.core.messages import message
 from vivid_lattice.store.database import (
     back_up,
     connect,
@@ -27,7 +28,7 @@ _MAGIC = b"SQLite format 3\0"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BackupContent:
-    """What a backup holds: jobs (those put away too), revisions, photos, and when it was saved in last."""
+    """What a backup holds: jobs (those archived too), revisions, photos, and when it was saved in last."""
 
     jobs: int
     revisions: int
@@ -57,10 +58,10 @@ def read_backup(file: Path) -> BackupContent:
 
 
 def restore(database: Path, file: Path) -> Restored:
-    """Put a backup in the place of everything. What was there is kept as a backup of its own first.
+    """Replace everything by a backup. What was there is kept as a backup of its own first.
 
     One write transaction from before the copy of what was there to after the exchange: a save that was acknowledged is in
-    that copy, and one that comes meanwhile waits, and then meets a conflict.
+    that copy, and one that comes during that time waits, and then meets a conflict.
     Raises NotABackup, NewerDatabase or DatabaseUnavailable, and nothing is changed then.
     """
     with _usable_copy(file) as copy, closing(connect(database)) as live:
@@ -131,7 +132,7 @@ def _usable_copy(file: Path) -> Iterator[Path]:
     """A copy of the file, brought to the present schema, once all of it is in order: nothing of it has run before that."""
     with file.open("rb") as opened:
         if opened.read(len(_MAGIC)) != _MAGIC:
-            raise NotABackup("not a database; choose a file made with “Download backup”")
+            raise NotABackup(message(None, "store.backup.no_database"))
     with tempfile.TemporaryDirectory() as folder:
         copy = Path(folder) / "copy.sqlite3"
         shutil.copyfile(file, copy)
@@ -150,7 +151,7 @@ def _must_be_ours(copy: Path) -> None:
     except sqlite3.DatabaseError as why:
         raise DatabaseDamaged("that was sent", str(why)) from why
     if version < 1 or not {"job", "revision"} <= tables:
-        raise NotABackup("a database, but from another program")
+        raise NotABackup(message(None, "store.backup.other_program"))
 
 
 def _must_have_our_schema(copy: Path) -> None:
@@ -160,7 +161,7 @@ def _must_have_our_schema(copy: Path) -> None:
         prepare(fresh, packaged_migrations())
         with closing(connect(fresh, read_only=True)) as ours, closing(connect(copy, read_only=True)) as theirs:
             if _schema(ours) != _schema(theirs):
-                raise NotABackup("its tables do not match this program; it was changed by hand or by another program")
+                raise NotABackup(message(None, "store.backup.tables"))
             _must_hold_together(theirs)
 
 

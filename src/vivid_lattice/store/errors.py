@@ -6,7 +6,7 @@ StoreError
 ├── NoSuchTrip       the job's log has no such line
 ├── NoSuchPhoto      the job has no photo of that id
 ├── TooManyPhotos    the job holds as many photos as one may
-├── StaleRevision    somebody has saved since: the head is another revision than the one the change was made from
+├── StaleRevision    someone has saved since: the head is another revision than the one the change was made from
 ├── NothingToUndo    the head has no parent, or nothing was undone
 ├── NotABackup       a file that is no backup of this program
 ├── NewerDatabase    a newer program has written the file
@@ -14,7 +14,7 @@ StoreError
     ├── DatabaseLocked       another program has it locked
     ├── DiskFull             there is no space left to write
     ├── DatabaseReadOnly     this user may not write to it
-    ├── DatabaseUnreachable  the file is gone, or cannot be opened or read
+    ├── DatabaseUnreachable  the file is gone, or cannot be read
     └── DatabaseDamaged      SQLite found that its contents are damaged
 """
 
@@ -25,8 +25,11 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+from vivid_lattice.core.errors import MessageError
+from vivid_lattice.core.messages import Text, message
 
-class StoreError(Exception):
+
+class StoreError(MessageError):
     """Root of all errors the store raises on purpose."""
 
 
@@ -35,7 +38,7 @@ class NoSuchJob(StoreError):
 
     def __init__(self, job_id: str):
         self.job_id = job_id
-        super().__init__(f"No job “{job_id}”.")
+        super().__init__(message(None, "store.no_such_job", id=job_id))
 
 
 class NoSuchRevision(StoreError):
@@ -43,15 +46,15 @@ class NoSuchRevision(StoreError):
 
     def __init__(self, job_id: str, number: int):
         self.job_id, self.number = job_id, number
-        super().__init__(f"Job “{job_id}” has no revision {number}.")
+        super().__init__(message(None, "store.no_such_revision", id=job_id, n=str(number)))
 
 
 class NoSuchTrip(StoreError):
-    """The job's log has no such line, or it is struck out already."""
+    """The job's log has no such line, or it is deleted already."""
 
     def __init__(self, job_id: str, trip_id: int):
         self.job_id, self.trip_id = job_id, trip_id
-        super().__init__(f"Job “{job_id}” has no log entry {trip_id}.")
+        super().__init__(message(None, "store.no_such_trip", id=job_id, n=str(trip_id)))
 
 
 class NoSuchPhoto(StoreError):
@@ -59,7 +62,7 @@ class NoSuchPhoto(StoreError):
 
     def __init__(self, job_id: str, photo_id: str):
         self.job_id, self.photo_id = job_id, photo_id
-        super().__init__(f"Job “{job_id}” has no photo “{photo_id}”.")
+        super().__init__(message(None, "store.no_such_photo", id=job_id, photo=photo_id))
 
 
 class TooManyPhotos(StoreError):
@@ -67,7 +70,7 @@ class TooManyPhotos(StoreError):
 
     def __init__(self, job_id: str, most: int):
         self.job_id, self.most = job_id, most
-        super().__init__(f"This job already has {most} photos. Delete one first.")
+        super().__init__(message(None, "store.too_many_photos", n=str(most)))
 
 
 class StaleRevision(StoreError):
@@ -75,9 +78,7 @@ class StaleRevision(StoreError):
 
     def __init__(self, job_id: str, base: int, head: int):
         self.job_id, self.base, self.head = job_id, base, head
-        super().__init__(
-            f"This job was changed elsewhere: your change is based on revision {base}, but revision {head} is current."
-        )
+        super().__init__(message(None, "store.stale", base=str(base), head=str(head)))
 
 
 class NothingToUndo(StoreError):
@@ -91,9 +92,9 @@ class NothingToUndo(StoreError):
 class NotABackup(StoreError):
     """A file that is no backup of this program."""
 
-    def __init__(self, why: str):
+    def __init__(self, why: Text):
         self.why = why
-        super().__init__(f"This file cannot be restored: {why}. Nothing was changed.")
+        super().__init__(message(None, "store.not_a_backup", why=why))
 
 
 class NewerDatabase(StoreError):
@@ -101,15 +102,13 @@ class NewerDatabase(StoreError):
 
     def __init__(self, path: str, version: int, known: int):
         self.path, self.version, self.known = path, version, known
-        super().__init__(
-            f"The database {path} has schema {version}; this program knows up to {known}. Use the newer program. Nothing was changed."
-        )
+        super().__init__(message(None, "store.newer", path=path, version=str(version), known=str(known)))
 
 
 class DatabaseUnavailable(StoreError):
     """The database file cannot be used as it is now. Nothing of it was changed."""
 
-    def __init__(self, path: str, sentence: str):
+    def __init__(self, path: str, sentence: Text):
         self.path = path
         super().__init__(sentence)
 
@@ -120,8 +119,7 @@ class DatabaseLocked(DatabaseUnavailable):
     def __init__(self, path: str):
         super().__init__(
             path,
-            f"The database {path} is locked by another program. Close that program, or wait until it has finished. "
-            "The database is not damaged.",
+            message(None, "store.locked", path=path),
         )
 
 
@@ -131,7 +129,7 @@ class DiskFull(DatabaseUnavailable):
     def __init__(self, path: str):
         super().__init__(
             path,
-            f"The disk with the database {path} is full. Free some space. What was saved before is safe.",
+            message(None, "store.disk_full", path=path),
         )
 
 
@@ -141,8 +139,7 @@ class DatabaseReadOnly(DatabaseUnavailable):
     def __init__(self, path: str):
         super().__init__(
             path,
-            f"The database {path} is read-only for this user. Allow writing to the file and its folder, "
-            "or choose another file. The database is not damaged.",
+            message(None, "store.read_only", path=path),
         )
 
 
@@ -153,8 +150,7 @@ class DatabaseUnreachable(DatabaseUnavailable):
         self.what = what
         super().__init__(
             path,
-            f"The database {path} cannot be opened or read ({what}). Check that its drive is connected, that it is a file, "
-            "and that this user may read and write it.",
+            message(None, "store.unreachable", path=path, what=what),
         )
 
 
@@ -163,9 +159,7 @@ class DatabaseDamaged(DatabaseUnavailable):
 
     def __init__(self, path: str, what: str):
         self.what = what
-        super().__init__(
-            path, f"The database {path} is damaged ({what}). It was not changed. Restore a backup next to it."
-        )
+        super().__init__(path, message(None, "store.damaged", path=path, what=what))
 
 
 #: SQLite's primary result codes: what each says about the file.

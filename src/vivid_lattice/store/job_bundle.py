@@ -1,4 +1,4 @@
-"""A job with everything kept beside its document: taken out as a bundle, and put in as a new job in one step."""
+"""A job with everything kept beside its document: removed as a bundle, and put in as a new job in one step."""
 
 from __future__ import annotations
 

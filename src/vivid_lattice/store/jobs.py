@@ -97,7 +97,7 @@ def append_revision(
         before = _document(conn, job_id, base)
         if before != job:
             number = _last_number(conn, job_id) + 1
-            _insert_revision(conn, job_id, number, base, job, in_words(before, job), author)
+            _insert_revision(conn, job_id, number, base, job, str(in_words(before, job)), author)
             conn.execute("update job set head = ? where id = ?", (number, job_id))
     return get_revision(conn, job_id)
 

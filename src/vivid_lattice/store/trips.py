@@ -1,4 +1,4 @@
-"""The trip log of a job: devices that opened, and what ran."""
+"""The trip log of a job: devices that tripped, and what ran."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ def add_trip(conn: sqlite3.Connection, job_id: str, at: str, device: str, ran: l
 
 
 def list_trips(conn: sqlite3.Connection, job_id: str) -> list[TripRecord]:
-    """The log of a job, newest first, without what is struck out. Raises NoSuchJob."""
+    """The log of a job, newest first, without what is deleted. Raises NoSuchJob."""
     must_exist(conn, job_id)
     rows = conn.execute(
         """
@@ -52,7 +52,7 @@ def list_trips(conn: sqlite3.Connection, job_id: str) -> list[TripRecord]:
 
 
 def delete_trip(conn: sqlite3.Connection, job_id: str, trip_id: int) -> None:
-    """Strike a line out of the log; it stays in the file. Raises NoSuchTrip."""
+    """Delete a line of the log; it stays in the file. Raises NoSuchTrip."""
     with transaction(conn):
         done = conn.execute(
             "update trip set struck_at = ? where id = ? and job_id = ? and struck_at is null",

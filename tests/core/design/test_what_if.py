@@ -72,7 +72,7 @@ class Variants(unittest.TestCase):
         before, after = job(), job(circuit(run=(laid(90.0),), cable=flat(4.0)))
         found = compare(before, after)
         self.assertEqual((found.verdict_before, found.verdict_after), (assess(before).verdict, "fail"))
-        self.assertTrue(any("90" in word for word in found.text) and any("4" in word for word in found.text))
+        self.assertTrue(any("90" in str(text) for text in found.text) and any("4" in str(text) for text in found.text))
         turned = {one.check: one for one in found.changed}
         drop = turned["voltage-drop"]
         self.assertEqual((drop.after, drop.better), ("fail", False))

@@ -125,7 +125,7 @@ class ImportRefused(unittest.TestCase):
 
     def test_it_is_refused_and_can_be_accepted_into_the_notes(self) -> None:
         job = blank("Mill", rule_set("uk"))
-        with self.assertRaisesRegex(EntryNotUnderstood, "'9q'"):
+        with self.assertRaisesRegex(EntryNotUnderstood, "“9q”"):
             add_entry(job, "cooker 9q 14m", "main")
         entry = add_entry(job, "cooker 9q 14m", "main", accept=True)
         self.assertEqual((entry.job.circuits[0].notes, entry.unused[0].text), ("9q", "9q"))
@@ -163,7 +163,7 @@ class SupplyLines(unittest.TestCase):
         self.assertEqual((made.cutout.kind, made.cutout.rating_a, made.phases), ("fuse-bs88-3", 100.0, 3))
         self.assertEqual((made.tails.area_mm2, made.tails.length_m, made.tails.material), (25.0, 3.0, None))
         self.assertEqual((made.earthing.conductor_mm2, made.earthing.bonds[0].name), (16.0, "water"))
-        self.assertTrue(any("cartridge" in text for text in done.assumed))
+        self.assertTrue(any("cartridge" in str(text) for text in done.assumed))
 
     def test_names_of_systems_and_devices(self) -> None:
         for rules, text, system, kind in (
@@ -181,7 +181,7 @@ class SupplyLines(unittest.TestCase):
     def test_what_is_not_used_or_not_of_the_standard_is_refused(self) -> None:
         job = blank("Mill", rule_set("uk"))
         for text, said in (
-            ("TN-S 80A gizmo", "'gizmo'"),
+            ("TN-S 80A gizmo", "“gizmo”"),
             ("", "empty"),
             ("MEN 80A", "MEN"),
             ("tails 3m", "size is missing"),

@@ -97,7 +97,7 @@ class Fields(unittest.TestCase):
         line = read("immersion draws 13A 16A")
         self.assertEqual((line.current_a, line.device.rating_a), (13.0, 16.0))
         self.assertEqual(read("pump 16A load C20").current_a, 16.0)
-        self.assertIn("second rating", read("heater 16A 20A").unused[0].reason)
+        self.assertIn("second rating", str(read("heater 16A 20A").unused[0].reason))
 
     def test_types_and_curves(self) -> None:
         for text, curve, rcd, old in (

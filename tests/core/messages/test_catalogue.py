@@ -19,8 +19,8 @@ from vivid_lattice.core.text import Shown
 
 SOURCE = Path(vivid_lattice.__file__).parent
 #: Ids by the part before the first dot: what else has dots in code is a field of a document or a table.
-_ID = re.compile(r"^(core|documents|cli|error)\.[\w.-]+$")
-_BEGINNING = re.compile(r"^(core|documents|cli|error)\.")
+_ID = re.compile(r"^(core|documents|cli|store|import|photo|api)\.[\w.-]+$")
+_BEGINNING = re.compile(r"^(core|documents|cli|store|import|photo|api)\.")
 HOSTILE = (
     "{t_board} {0}",
     "it's 'quoted' \"twice\"",

@@ -133,7 +133,7 @@ class EveryStandard(unittest.TestCase):
         for call, said in cases:
             with self.subTest(said), self.assertRaisesRegex(NeedsInput, said):
                 call()
-        with self.assertRaisesRegex(UnknownRuleSet, "known: anz"):
+        with self.assertRaisesRegex(UnknownRuleSet, "Available: anz"):
             rule_set("mars")
 
     def test_a_cable_in_insulation_for_half_a_metre_and_more_is_halved_in_every_size(self) -> None:

@@ -171,7 +171,7 @@ class Loading(unittest.TestCase):
         self.assertEqual(parse({"test.toml": self.GOOD}, known_publications()).table("t.a").rows, ((1, 2),))
 
     def test_each_slip_is_named(self) -> None:
-        self.refused(self.GOOD + self.GOOD, "stands twice")
+        self.refused(self.GOOD + self.GOOD, "is there twice")
         self.refused(self.GOOD.replace("[[1, 2]]", "[[1, 2, 3]]"), "row 1 has 3 cells for 2 columns")
         self.refused(self.GOOD.replace('"memory"', '"hearsay"'), "provenance 'hearsay'")
         self.refused(self.GOOD.replace("IEC 60228", "A blog"), "not in the list of known publications")

@@ -208,7 +208,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Trip
-         * @description Strike a line out that was wrong.
+         * @description Delete a line that was wrong.
          */
         delete: operations["delete_trip_api_jobs__job_id__trips__trip_id__delete"];
         options?: never;
@@ -519,7 +519,7 @@ export interface paths {
         put?: never;
         /**
          * Find Remedies
-         * @description Changes that would mend a finding, each found by assessing the changed job.
+         * @description Changes that would fix a finding, each found by assessing the changed job.
          */
         post: operations["find_remedies_api_remedies_post"];
         delete?: never;
@@ -579,7 +579,7 @@ export interface paths {
         put?: never;
         /**
          * Try What If
-         * @description A quantity of a circuit along its range, with the point at which each check gives way.
+         * @description A quantity of a circuit along its range, with the point at which each check fails.
          */
         post: operations["try_what_if_api_what_if_post"];
         delete?: never;
@@ -639,7 +639,7 @@ export interface paths {
         put?: never;
         /**
          * Find Larger Supply
-         * @description What has to stand before a larger service is granted; nothing where the present one is enough.
+         * @description What must be in place before a larger service is granted; nothing where the present one is enough.
          */
         post: operations["find_larger_supply_api_larger_supply_post"];
         delete?: never;
@@ -659,7 +659,7 @@ export interface paths {
         put?: never;
         /**
          * Balance Phases
-         * @description Every circuit of one line placed anew, so that the lines carry as nearly alike as they can.
+         * @description Every circuit of one line placed again, so that the lines carry as nearly equal as they can.
          */
         post: operations["balance_phases_api_balance_phases_post"];
         delete?: never;
@@ -939,7 +939,7 @@ export interface paths {
         put?: never;
         /**
          * List Devices
-         * @description Every device of a document that may open.
+         * @description Every device of a document that may trip.
          */
         post: operations["list_devices_api_faults_devices_post"];
         delete?: never;
@@ -1039,7 +1039,7 @@ export interface paths {
         put?: never;
         /**
          * View Board
-         * @description A board with everything that stands in it, joins it and is live of it.
+         * @description A board with everything in it, joins it and is live of it.
          */
         post: operations["view_board_api_boards_view_post"];
         delete?: never;
@@ -1099,7 +1099,7 @@ export interface paths {
         put?: never;
         /**
          * Isolate
-         * @description The order of isolation for the work in hand.
+         * @description The order of isolation for the work to be done.
          */
         post: operations["isolate_api_boards_isolation_steps_post"];
         delete?: never;
@@ -1496,7 +1496,7 @@ export interface components {
         };
         /**
          * Archive
-         * @description Whether the job is put away.
+         * @description Whether the job is archived.
          */
         Archive: {
             /** Archived */
@@ -1550,7 +1550,7 @@ export interface components {
         };
         /**
          * Assumption
-         * @description A value that a finding rests on and that nobody has confirmed: the field it stands for, the value, where it is from.
+         * @description A value that a finding rests on and that no one has confirmed: the field it is for, the value, where it is from.
          */
         Assumption: {
             /** Field */
@@ -1568,7 +1568,7 @@ export interface components {
         };
         /**
          * BackupContent
-         * @description What a backup holds: jobs (those put away too), revisions, photos, and when it was saved in last.
+         * @description What a backup holds: jobs (those archived too), revisions, photos, and when it was saved in last.
          */
         BackupContent: {
             /** Jobs */
@@ -1604,7 +1604,7 @@ export interface components {
         };
         /**
          * BarTerminalView
-         * @description A numbered screw of a bar, and whose conductor is under it.
+         * @description A numbered terminal of a bar, and whose conductor is under it.
          */
         BarTerminalView: {
             /** Number */
@@ -1628,7 +1628,7 @@ export interface components {
         };
         /**
          * BarView
-         * @description A bar with its screws.
+         * @description A bar with its terminals.
          */
         BarView: {
             /** Id */
@@ -1680,7 +1680,7 @@ export interface components {
         };
         /**
          * Block
-         * @description A terminal block that a net needs, since its clamps take no second conductor, and where it finds room.
+         * @description A terminal block that a net needs, since its terminals take no second conductor, and where it finds room.
          */
         Block: {
             /** Id */
@@ -1861,7 +1861,7 @@ export interface components {
         };
         /**
          * BoardSummary
-         * @description A whole board on one side: ways in use, those there are, circuits guarded at 30 mA or less, the most that go dark at a time,
+         * @description A whole board on one side: ways in use, those there are, circuits guarded at 30 mA or less, the most that lose supply at a time,
          *     how many circuits fail a check, and of how many others an input is missing.
          */
         BoardSummary: {
@@ -1953,7 +1953,7 @@ export interface components {
         };
         /**
          * BusbarStock
-         * @description The comb busbar at hand. ``lines``: teeth in turn on so many lines; ``terminal_height_mm``: where its teeth meet a terminal.
+         * @description The comb busbar at hand. ``lines``: pins in turn on so many lines; ``terminal_height_mm``: where its pins meet a terminal.
          */
         BusbarStock: {
             /** Rating A */
@@ -1976,7 +1976,7 @@ export interface components {
         };
         /**
          * BusbarView
-         * @description A piece of comb: what it is cut to and where.
+         * @description A piece of busbar: what it is cut to and where.
          */
         BusbarView: {
             /** Id */
@@ -2124,7 +2124,7 @@ export interface components {
         };
         /**
          * CausesRequest
-         * @description A device of a document that opened, and the circuits something ran on.
+         * @description A device of a document that tripped, and the circuits something ran on.
          */
         CausesRequest: {
             document: components["schemas"]["Job"];
@@ -2199,10 +2199,10 @@ export interface components {
         };
         /**
          * CheckCurve
-         * @description A check along the range, point by point, and where it gives way.
+         * @description A check along the range, point by point, and where it fails.
          *
          *     ``breaks_at``: the last value that passes, coming from the present one, rounded to the safe side; None: nowhere in the
-         *     range, or already failing. ``verdict``: as it stands now.
+         *     range, or already failing. ``verdict``: as it is now.
          */
         CheckCurve: {
             /** Check */
@@ -2329,7 +2329,7 @@ export interface components {
         /**
          * CircuitFigures
          * @description What a row of the lattice shows beside its checks. ``r1r2_ohm`` and ``zs_cold_ohm`` are what a meter should read at
-         *     20 °C; ``fault_max_ka`` flows next to its board, ``fault_min_ka`` to earth at its far end.
+         *     20 °C; ``fault_max_ka`` flows next to its board, ``fault_min_ka`` to earth at its end.
          */
         CircuitFigures: {
             /** Circuit */
@@ -2427,7 +2427,13 @@ export interface components {
          */
         Comparison: {
             /** Text */
-            text: string[];
+            text: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
             /**
              * Verdict Before
              * @enum {string}
@@ -2452,7 +2458,7 @@ export interface components {
         /**
          * Conductor
          * @description A conductor of the list. ``area_mm2`` None: not known yet. ``shares``: how many conductors are under the fuller of its
-         *     clamps; ``shared`` what the maker's data say of that: 'yes', 'no', 'unknown', or '' where it is alone.
+         *     terminals; ``shared`` what the manufacturer's data say of that: 'yes', 'no', 'unknown', or '' where it is alone.
          */
         Conductor: {
             /** Id */
@@ -2505,7 +2511,7 @@ export interface components {
         };
         /**
          * ConductorHeating
-         * @description What is let through against what the smallest conductor on the way stands [A²s].
+         * @description What is let through against what the smallest conductor on the way is [A²s].
          */
         ConductorHeating: {
             /** Let Through A2S */
@@ -2567,7 +2573,7 @@ export interface components {
         };
         /**
          * ControlGear
-         * @description Control gear. A contactor stands ahead of what it switches: circuits, or groups of shared RCDs. The others stand behind
+         * @description Control gear. A contactor is ahead of what it switches: circuits, or groups of shared RCDs. The others stand behind
          *     the device of the one circuit that they switch, or that feeds them (a socket on the rail). An isolator is beside the equipment
          *     and takes no place in the board. ``motor_rating_a``: for motors (AC-7b, of an isolator AC-23); ``max_backup_a``: largest device
          *     upstream that the manufacturer permits; None: not looked up yet.
@@ -2724,7 +2730,7 @@ export interface components {
          * @description A family of devices. What its kind has none of, or is not known, is None or empty.
          *
          *     ``lower`` and ``upper``: a characteristic of its own; empty: that of its product standard. ``loss_w``: power loss of a
-         *     pole at each rating. ``busbar_height_mm``: height of the bar its terminals meet; only equal ones share a comb.
+         *     pole at each rating. ``busbar_height_mm``: height of the bar its terminals meet; only equal ones share a busbar.
          */
         DeviceFamily: {
             /**
@@ -2792,7 +2798,7 @@ export interface components {
             busbar_height_mm?: number | null;
             /**
              * Two Conductors
-             * @description Two alike conductors may go under one clamp; none: not known.
+             * @description Two equal conductors may go in one terminal; none: not known.
              */
             two_conductors?: boolean | null;
             /**
@@ -2850,7 +2856,7 @@ export interface components {
         };
         /**
          * DeviceLine
-         * @description A device that may open: by its id, what it is called, and whether it is a residual-current device.
+         * @description A device that may trip: by its id, what it is called, and whether it is a residual-current device.
          */
         DeviceLine: {
             /** Id */
@@ -2868,7 +2874,7 @@ export interface components {
         };
         /**
          * DevicePosition
-         * @description Where a device stands: its row (or column), and how many modules its left (upper) edge is from the row's beginning.
+         * @description Where a device is: its row (or column), and how many modules its left (upper) edge is from the row's beginning.
          */
         DevicePosition: {
             /**
@@ -3033,7 +3039,7 @@ export interface components {
         /**
          * Enclosure
          * @description What a board is housed in. ``form`` 'rail': rows of 18 mm modules; 'stab': two columns of spaces that breakers are
-         *     plugged on, ``rows`` counting the columns. ``heat_dissipation_w``: heat its maker says it gets rid of; None: by its surface.
+         *     plugged on, ``rows`` counting the columns. ``heat_dissipation_w``: heat its manufacturer says it gets rid of; None: by its surface.
          */
         Enclosure: {
             /** Title */
@@ -3076,7 +3082,7 @@ export interface components {
             bar_position: "top" | "bottom" | "split";
             /**
              * Bar Terminals
-             * @description Screws of each kind of bar, all bars together.
+             * @description Terminals of each kind of bar, all bars together.
              * @default 24
              */
             bar_terminals: number;
@@ -3097,7 +3103,7 @@ export interface components {
         };
         /**
          * End
-         * @description An end of a conductor: the clamp in words, how it is made ready, how far it is stripped, how tight.
+         * @description An end of a conductor: the terminal in words, how it is made ready, how far it is stripped, how tight.
          */
         End: {
             /** Terminal */
@@ -3172,7 +3178,7 @@ export interface components {
         };
         /**
          * EquipmentPosition
-         * @description How an item stands in a room with zones.
+         * @description How an item is in a room with zones.
          *
          *     ``distance_m``: horizontally from the edge of the bath, tray or basin, or from the fixed water outlet of a shower without
          *     a tray, or from the sauna heater; 0 or less: over or inside it. ``height_m``: above the floor, of its lowest part.
@@ -3264,7 +3270,7 @@ export interface components {
         /**
          * ExistingWay
          * @description A way as it was found. ``kind``: a kind of device of the rule set, or 'blank', 'open', 'unknown'. ``cable_count``: how many are
-         *     under its clamp. ``label``: what was written on it; ``actually_feeds``: what it feeds, once it was switched off and tested.
+         *     under its terminal. ``label``: what was written on it; ``actually_feeds``: what it feeds, once it was switched off and tested.
          *     ``old_type``: mark of an old breaker, 1 to 4 (BS 3871), L, H, G or U. ``line``: the way as it was typed, for what has no field
          *     of its own here. ``circuit``: the circuit that takes it over; None: not settled yet.
          */
@@ -3358,7 +3364,7 @@ export interface components {
         };
         /**
          * ExportRequest
-         * @description What to make of a job. ``board`` None: of all boards. ``revision`` None: as it stands. ``against_job`` None: this one.
+         * @description What to make of a job. ``board`` None: of all boards. ``revision`` None: as it is. ``against_job`` None: this one.
          */
         ExportRequest: {
             /**
@@ -3377,7 +3383,7 @@ export interface components {
         };
         /**
          * Fact
-         * @description Something that the swap meets: how it stands, and in words.
+         * @description Something that the swap meets: what state it is in, and in words.
          */
         Fact: {
             /** Topic */
@@ -3418,9 +3424,9 @@ export interface components {
         /**
          * FaultEvent
          * @description An event. Which fields count depends on its kind; ``at`` is the share of the run from the board (0) to its end (1),
-         *     of a ring to its far point.
+         *     of a ring to its furthest point.
          *
-         *     ``running``: share of every circuit's load that runs meanwhile; none: what diversity lets run at once.
+         *     ``running``: share of every circuit's load that runs during that time; none: what diversity lets run at once.
          */
         FaultEvent: {
             /**
@@ -3457,7 +3463,7 @@ export interface components {
             amps: number;
             /**
              * Ohm
-             * @description Resistance of the fault itself, or of a loose clamp.
+             * @description Resistance of the fault itself, or of a loose terminal.
              * @default 0
              */
             ohm: number;
@@ -3594,7 +3600,7 @@ export interface components {
         };
         /**
          * FaultStage
-         * @description From one opening to the next: what flows meanwhile, and which devices may end it.
+         * @description From one opening to the next: what flows during that time, and which devices may end it.
          */
         FaultStage: {
             /** Text */
@@ -3643,7 +3649,7 @@ export interface components {
         };
         /**
          * Finding
-         * @description What a check says of a subject. ``margin``: 0 at the limit, 1 all in hand, negative over. ``cause``: what it shares with other
+         * @description What a check says of a subject. ``margin``: 0 at the limit, 1 nothing used, negative over. ``cause``: what it shares with other
          *     findings; None: itself alone.
          */
         Finding: {
@@ -3709,7 +3715,7 @@ export interface components {
         };
         /**
          * FindingOf
-         * @description A finding that wants mending: its check, and the circuit, the board or the supply it is of.
+         * @description A finding that wants fixing: its check, and the circuit, the board or the supply it is of.
          */
         FindingOf: {
             /**
@@ -4271,7 +4277,7 @@ export interface components {
         };
         /**
          * LiveNet
-         * @description A net of a board, how it stands, and the line it is joined to, if any.
+         * @description A net of a board, what state it is in, and the line it is joined to, if any.
          */
         LiveNet: {
             /** Board */
@@ -4290,7 +4296,7 @@ export interface components {
         };
         /**
          * Load
-         * @description Something that draws current, or several alike.
+         * @description Something that draws current, or several equal ones.
          */
         Load: {
             /** Name */
@@ -4321,7 +4327,7 @@ export interface components {
             with_socket: boolean;
             /**
              * Lines
-             * @description None: over all lines of its circuit alike.
+             * @description None: evenly over all lines of its circuit.
              * @default []
              */
             lines: ("L1" | "L2" | "L3")[];
@@ -4459,7 +4465,7 @@ export interface components {
         };
         /**
          * Method
-         * @description A reference method of installation. ``short``: what stands in a narrow column.
+         * @description A reference method of installation. ``short``: what is in a narrow column.
          */
         Method: {
             /** Id */
@@ -4479,7 +4485,7 @@ export interface components {
         };
         /**
          * Mounting
-         * @description Where a board hangs. ``highest_handle_m``: of its highest handle above the floor; ``bottom_edge_m``: of its lower edge;
+         * @description Where a board is mounted. ``highest_handle_m``: of its highest handle above the floor; ``bottom_edge_m``: of its lower edge;
          *     ``distance_m``: from the bath, basin or heater of a room with zones; None: not measured yet.
          */
         Mounting: {
@@ -4625,7 +4631,7 @@ export interface components {
         };
         /**
          * NewTrip
-         * @description A device that opened: when by the clock on the wall, which, the circuits something ran on, and a note.
+         * @description A device that tripped: when by the clock on the wall, which, the circuits something ran on, and a note.
          */
         NewTrip: {
             /**
@@ -4651,7 +4657,7 @@ export interface components {
         };
         /**
          * Notice
-         * @description A notice for the board, and where it is asked for.
+         * @description A notice for the board, and where it is required.
          */
         Notice: {
             /** Text */
@@ -4704,7 +4710,7 @@ export interface components {
         };
         /**
          * ObservationResult
-         * @description Something wrong in a board. ``by``: 'seen' by whoever looked, or 'told' by what was written down.
+         * @description Something wrong in a board. ``by``: 'seen' by the one who looked, or 'told' by what was written down.
          */
         ObservationResult: {
             kind: components["schemas"]["ObservationKind"];
@@ -4729,7 +4735,7 @@ export interface components {
         };
         /**
          * PairResult
-         * @description A pair in series: how it stands under overload and in a short circuit, and in words.
+         * @description A pair in series: whether it is selective under overload and in a short circuit, and in words.
          *
          *     ``upto_a``: selective up to there; None: at every current. ``fault_a``: the most that may flow behind the downstream one.
          */
@@ -4785,7 +4791,7 @@ export interface components {
         };
         /**
          * PathPoint
-         * @description A place on the way from the origin to a far end, with what has added up by then.
+         * @description A place on the way from the origin to the end of the circuit, with what has added up by then.
          */
         PathPoint: {
             /** Label */
@@ -4827,7 +4833,7 @@ export interface components {
         };
         /**
          * PinView
-         * @description A tooth of a comb; covered where it meets no clamp.
+         * @description A pin of a busbar; covered where it meets no terminal.
          */
         PinView: {
             /** X */
@@ -4938,7 +4944,7 @@ export interface components {
         };
         /**
          * Prerequisite
-         * @description Something that has to be done before a larger service is granted: what, why, who does it, and whether the job already
+         * @description Something that must be done before a larger service is granted: what, why, who does it, and whether the job already
          *     has it.
          */
         Prerequisite: {
@@ -4991,7 +4997,7 @@ export interface components {
         };
         /**
          * Prices
-         * @description The user's own price list. A cable that it does not name is reckoned by its copper and its length.
+         * @description The user's own price list. A cable that it does not name is calculated by its copper and its length.
          */
         Prices: {
             /**
@@ -5297,7 +5303,7 @@ export interface components {
         };
         /**
          * Remedy
-         * @description A change that mends a finding, found by running the engine on the changed job.
+         * @description A change that fixes a finding, found by running the engine on the changed job.
          */
         Remedy: {
             /** Id */
@@ -5340,7 +5346,7 @@ export interface components {
         };
         /**
          * RemedyRequest
-         * @description A finding of a document that wants mending.
+         * @description A finding of a document that wants fixing.
          */
         RemedyRequest: {
             document: components["schemas"]["Job"];
@@ -5443,7 +5449,7 @@ export interface components {
         };
         /**
          * RoomLost
-         * @description A room, what it loses for sure and perhaps, and whether its lights go out.
+         * @description A room, what it loses for certain and possibly, and whether its lights go out.
          */
         RoomLost: {
             /** Room */
@@ -5461,7 +5467,7 @@ export interface components {
         };
         /**
          * RowProblem
-         * @description What is wrong in a row: of which field, and how to mend it.
+         * @description What is wrong in a row: of which field, and how to fix it.
          */
         RowProblem: {
             /** Field */
@@ -5762,7 +5768,7 @@ export interface components {
         };
         /**
          * SourcedValue
-         * @description A figure looked up: its value, where it stands, and how the row was chosen if that was not plain.
+         * @description A figure looked up: its value, where it is, and how the row was chosen if that was not plain.
          */
         SourcedValue: {
             /** Value */
@@ -5785,7 +5791,7 @@ export interface components {
          * @description A surge protective device. ``up_kv``: its protection level; ``leads_m``: line and earth side together, from where the
          *     line leaves its bar to where the earth arrives; None: not known yet.
          *
-         *     ``plug-on`` sits on the bars beside the main switch; ``wired`` has leads and a backup device of its own.
+         *     ``plug-on`` is on the bars beside the main switch; ``wired`` has leads and a backup device of its own.
          */
         Spd: {
             /**
@@ -6279,7 +6285,7 @@ export interface components {
         };
         /**
          * Touch
-         * @description The voltage that a person may touch meanwhile [V], between what, and for how long [s] (None: it stays).
+         * @description The voltage that a person may touch during that time [V], between what, and for how long [s] (None: it stays).
          */
         Touch: {
             /** Volts */
@@ -6330,14 +6336,14 @@ export interface components {
             resistance_pct: number;
             /**
              * At Board
-             * @description The first board stands at it: there is no service cable.
+             * @description The first board is at it: there is no service cable.
              * @default false
              */
             at_board: boolean;
         };
         /**
          * Trip
-         * @description A device that opens, or may. Infinite times are None: it may stay closed for ever.
+         * @description A device that trips, or may. Infinite times are None: it may stay closed for ever.
          *
          *     ``part``: 'overcurrent', 'residual' or 'voltage'; ``current_a``: the largest current that it sees, the residual one for that
          *     part; of a voltage-watching relay the voltage [V].
@@ -6416,7 +6422,7 @@ export interface components {
         };
         /**
          * Upgrade
-         * @description A demand over the supply: the ways out in order, the next service rating that carries it, and what has to stand before that.
+         * @description A demand over the supply: the ways out in order, the next service rating that carries it, and what must be in place before that.
          */
         Upgrade: {
             /** Wanted A */
@@ -6461,7 +6467,7 @@ export interface components {
         };
         /**
          * VoltageRelay
-         * @description A relay that opens where the supply wanders, and closes again. Voltages are from line to neutral.
+         * @description A relay that trips where the supply wanders, and closes again. Voltages are from line to neutral.
          */
         VoltageRelay: {
             /** Rating A */
@@ -6472,7 +6478,7 @@ export interface components {
             under_v: number;
             /**
              * Over S
-             * @description Delay before it opens on too much.
+             * @description Delay before it trips on too much.
              * @default 0.1
              */
             over_s: number;
@@ -6502,7 +6508,7 @@ export interface components {
         };
         /**
          * Way
-         * @description A numbered place in a board, with the circuit it feeds and the shared RCD it stands behind, if any.
+         * @description A numbered place in a board, with the circuit it feeds and the shared RCD it is behind, if any.
          */
         Way: {
             /** Number */
@@ -6574,7 +6580,7 @@ export interface components {
         };
         /**
          * WhatIfPoint
-         * @description What a check says at a value: its verdict, and what is in hand (None where it does not say) with how it is written,
+         * @description What a check says at a value: its verdict, and what is left (None where it does not say) with how it is written,
          *     rounded down.
          */
         WhatIfPoint: {
@@ -6636,7 +6642,7 @@ export interface components {
         };
         /**
          * WiringDefaults
-         * @description How the board is wired. ``min_link_mm2``: least size of links; None: the standard's habit.
+         * @description How the board is wired. ``min_link_mm2``: least size of links; None: the standard's custom.
          */
         WiringDefaults: {
             /** Min Link Mm2 */
@@ -6661,7 +6667,7 @@ export interface components {
             extra_length_mm: number;
             /**
              * Use Busbars
-             * @description Combs where they fit, else links.
+             * @description Comb busbars where they fit, else links.
              * @default true
              */
             use_busbars: boolean;
@@ -6680,7 +6686,7 @@ export interface components {
         };
         /**
          * WorkDetails
-         * @description Who stands behind the work. ``kind`` None: not said yet; empty text: left to be written in by hand.
+         * @description Who is behind the work. ``kind`` None: not said yet; empty text: left to be written in by hand.
          */
         WorkDetails: {
             /** Kind */
@@ -13241,4 +13247,4 @@ export interface operations {
         };
     };
 }
-// sha256 09e897758589afecd088a1c142bf0770ff5d0301f3a86c3176db92afd71c6504
+// sha256 d5e3b5e8164d9d538054855e471a6fcd41256f9d04f95b400003c2c060a16554

@@ -5,6 +5,7 @@ import { answered, type Comparison, client, type Job } from "../api/client";
 import { verdictWord } from "../circuits";
 import { type State, useExport } from "../documents/useExport";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Field";
@@ -158,8 +159,8 @@ function Side({ comparison, titles }: { comparison: Comparison; titles: Readonly
         <h2 className="mb-2 font-semibold">{t("web.compare.differs")}</h2>
         {comparison.text.length === 0 && <p className="text-soft">{t("web.compare.differs_none")}</p>}
         <ul className="list-disc pl-5 text-[13px]">
-          {comparison.text.map((words) => (
-            <li key={words}>{words}</li>
+          {comparison.text.map((difference) => (
+            <li key={say(difference)}>{say(difference)}</li>
           ))}
         </ul>
       </section>

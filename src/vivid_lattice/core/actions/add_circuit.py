@@ -484,7 +484,7 @@ class _OptionBuilder:
         return float(lines)
 
     def added(self, job: Job, board_id: str) -> Job:
-        """The job with the circuit in the next free way of a board; that board's layout is to be made anew."""
+        """The job with the circuit in the next free way of a board; that board's layout is to be made again."""
         board = board_of(job, board_id)
         taken = {way.number for way in board.ways}
         number = next(at for at in range(1, 201) if at not in taken)

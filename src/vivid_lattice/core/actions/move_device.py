@@ -58,10 +58,10 @@ def lay_out(
     cancelled: Callable[[], bool] = lambda: False,
     better: Callable[[int, int], None] = lambda cost, bound: None,
 ) -> tuple[Job, LayoutResult]:
-    """The job with a board laid out anew, and how good the layout is.
+    """The job with a board laid out again, and how good the layout is.
 
     Its surge devices lose their stated leads: from now on they are as long as they are drawn.
-    Raises  BadDocument where there is no enclosure, a device is not chosen yet, or nothing fits; with how to mend it
+    Raises  BadDocument where there is no enclosure, a device is not chosen yet, or nothing fits; with how to fix it
     """
     # The solver takes a second to load, which nothing but a search should wait for.
     from vivid_lattice.core.board.layout.layout_solver import solve_layout
@@ -106,7 +106,7 @@ def _bad(message: Text) -> BadDocument:
 
 
 def move(job: Job, board_id: str, unit: str, row: int, at: float) -> Job:
-    """The job with a device put elsewhere; what stands there makes room to its own side, as far as the row reaches.
+    """The job with a device put elsewhere; what is there makes room to its own side, as far as the row reaches.
 
     Raises  BadDocument where there is no such device or row, or the row has no room for it
     """
@@ -134,7 +134,7 @@ def _positions(read: Callable[[], RailPositions]) -> RailPositions:
 
 
 def _others_in_row(places: RailPositions, row: int, device: BoardDevice) -> list[PlacedDevice]:
-    """What else stands in a row that a device is put into; BadDocument where the row has no room for both."""
+    """What else is in a row that a device is put into; BadDocument where the row has no room for both."""
     if not 1 <= row <= places.enclosure.rows:
         raise _bad(message(None, "core.move_device.no_row", row=row, rows=places.enclosure.rows))
     others = [placed_device for placed_device in places.row(row) if placed_device.unit.id != device.id]
@@ -216,7 +216,7 @@ def _renumbered(board: Board, number: Mapping[str, int]) -> Board:
 
 
 def _numbers(places: RailPositions) -> dict[str, int]:
-    """Number of each circuit's way by where its device stands: its order from the main switch on, or its space."""
+    """Number of each circuit's way by where its device is: its order from the main switch on, or its space."""
     standing = [
         (placed_device, placed_device.unit.circuit.id)
         for placed_device in places.from_main()

@@ -1,4 +1,4 @@
-"""One device swapped for another in its place: what changes on the rail, on the bars and under the clamps."""
+"""One device swapped for another in its place: what changes on the rail, on the bars and under the terminals."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ from vivid_lattice.core.units import SLACK
 
 @dataclass(frozen=True, slots=True)
 class Fact:
-    """Something that the swap meets: how it stands, and in words."""
+    """Something that the swap meets: what state it is in, and in words."""
 
     topic: Text
     verdict: Verdict

@@ -11,7 +11,7 @@ from vivid_lattice.core.findings.finding import Cause, CauseSubject, Finding
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
 from vivid_lattice.core.messages import Text
 
-#: Verdicts that somebody has to look at.
+#: Verdicts that someone has to look at.
 OPEN: tuple[Verdict, ...] = ("fail", "missing", "advice")
 
 

@@ -1,1 +1,1 @@
-"""The board itself: what stands in it, where on its rails, how it is joined, wired, named, and what of it is live."""
+"""The board itself: what is in it, where on its rails, how it is joined, wired, named, and what of it is live."""

@@ -25,7 +25,7 @@ from vivid_lattice.core.rules.protocol import RuleSet
 
 
 class BoardModel:
-    """What a board is made of. Each part is worked out when it is first asked for; NeedsInput where it lacks something."""
+    """What a board is made of. Each part is worked out when it is first needed; NeedsInput where it lacks something."""
 
     def __init__(self, job: Job, rules: RuleSet, tree: Tree, loops: Loops, board: Board):
         self.job, self.rules, self.tree, self.loops, self.board = job, rules, tree, loops, board
@@ -34,7 +34,7 @@ class BoardModel:
 
     @cached_property
     def units(self) -> BoardDevices:
-        """Everything that stands in it."""
+        """Everything in it."""
         return board_devices_of(self.job, self.rules, self.tree, self.board)
 
     @cached_property
@@ -63,12 +63,12 @@ class BoardModel:
 
     @property
     def begun(self) -> bool:
-        """Whether anybody has begun to build it: it has an enclosure. Before that, nothing of its build can be judged."""
+        """Whether anyone has begun to build it: it has an enclosure. Before that, nothing of its build can be judged."""
         return self.board.build.enclosure is not None
 
     @cached_property
     def places(self) -> RailPositions:
-        """Where everything stands. NeedsInput while there is no enclosure."""
+        """Where everything is. NeedsInput while there is no enclosure."""
         wishes = self.board.build.layout_preferences
         return RailPositions(self.units, self.scheme, self.board.build, self.enclosure, wishes.supply_entry)
 
@@ -104,12 +104,12 @@ class BoardModel:
         return Links(self.job, self.rules, self.board, ahead)
 
     def carried_a(self, feed: str) -> float:
-        """What the comb of a feed may have to carry: the device ahead of the board, or the sum behind it if less [A]."""
+        """What the busbar of a feed may have to carry: the device ahead of the board, or the total behind it if less [A]."""
         return self.links.carries_a(fed_a(self.units, feed))
 
     @cached_property
     def combs(self) -> tuple[Busbar, ...]:
-        """Its combs, as it is laid out."""
+        """Its busbars, as it is laid out."""
         feeds = {"bus", *(unit.id for unit in self.units.all if unit.traits.passes_on)}
         load = {feed: self.carried_a(feed) for feed in feeds}
         housing = self.board.build
@@ -141,7 +141,7 @@ class BoardModel:
 
     def surge_leads_m(self, device: str) -> float | None:
         """Length of a surge device's leads as the board is laid out: line side and earth side together [m]; None while it has
-        no place. The line side runs from where the line leaves its bar or clamp, through the backup device, to the device.
+        no place. The line side runs from where the line leaves its bar or terminal, through the backup device, to the device.
         """
         unit, backup = f"surge:{device}", f"backup:{device}"
         if unit not in self.places.placed:

@@ -1,4 +1,4 @@
-"""A board as it is drawn and read: every device, clamp, bar, comb and conductor with its place, and what is live of it."""
+"""A board as it is drawn and read: every device, terminal, bar, busbar and conductor with its place, and what is live of it."""
 
 from __future__ import annotations
 
@@ -54,7 +54,7 @@ class DeviceView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BarTerminalView:
-    """A numbered screw of a bar, and whose conductor is under it."""
+    """A numbered terminal of a bar, and whose conductor is under it."""
 
     number: int
     terminal: str
@@ -66,7 +66,7 @@ class BarTerminalView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BarView:
-    """A bar with its screws."""
+    """A bar with its terminals."""
 
     id: str
     title: Text
@@ -78,7 +78,7 @@ class BarView:
 
 @dataclass(frozen=True, slots=True)
 class PinView:
-    """A tooth of a comb; covered where it meets no clamp."""
+    """A pin of a busbar; covered where it meets no terminal."""
 
     x: float
     y: float
@@ -88,7 +88,7 @@ class PinView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BusbarView:
-    """A piece of comb: what it is cut to and where."""
+    """A piece of busbar: what it is cut to and where."""
 
     id: str
     row: int

@@ -1,4 +1,4 @@
-"""Enclosures and combs that come with the program, in invented names."""
+"""Enclosures and busbars that come with the program, in invented names."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ def enclosures() -> tuple[CatalogueEnclosure, ...]:
 
 @lru_cache
 def combs() -> tuple[BusbarStock, ...]:
-    """Every packaged comb, by lines and rating."""
+    """Every packaged busbar, by lines and rating."""
     fields = BusbarStock.model_fields
     return tuple(
         BusbarStock.model_validate({k: v for k, v in entry.items() if k in fields}, strict=False)
@@ -49,7 +49,7 @@ def combs() -> tuple[BusbarStock, ...]:
 
 @lru_cache(maxsize=64)
 def comb_for(lines: int, rating_a: float, teeth: int) -> BusbarStock | None:
-    """The smallest packaged comb of so many lines that carries a current and is long enough; else the longest that carries
+    """The smallest packaged busbar of so many lines that carries a current and is long enough; else the longest that carries
     it; None where none does."""
     fitting = [comb for comb in combs() if comb.lines == lines and comb.rating_a >= rating_a]
     return next(

@@ -29,7 +29,7 @@ class ChartLine:
 
 @dataclass(frozen=True, slots=True)
 class Notice:
-    """A notice for the board, and where it is asked for."""
+    """A notice for the board, and where it is required."""
 
     text: str
     source: Source

@@ -15,7 +15,7 @@ class Terminal(str):
 
     Outside the board are the supply (``supply/L1``), the ends of cables (``cable:c1/L1``, of a ring ``cable:c1+1/L1`` and
     ``+2``), bonding conductors (``bond:1/PE``), the metal case (``case/PE``) and the switch of a contactor (``switch:k1/L1/out``).
-    ``bar>`` before one: the screw of the bar that its conductor goes to.
+    ``bar>`` before one: the terminal of the bar that its conductor goes to.
 
     >>> end = Terminal("way:c1/L1/in")
     >>> end.device, end.kind, end.name, end.conductor, end.side
@@ -37,7 +37,7 @@ class Terminal(str):
 
     @property
     def at_bar(self) -> bool:
-        """Whether it is the screw of a bar, of the conductor that comes from ``without_bar``."""
+        """Whether it is the terminal of a bar, of the conductor that comes from ``without_bar``."""
         return self.startswith(_BAR)
 
     @property
@@ -47,7 +47,7 @@ class Terminal(str):
 
     @property
     def on_bar(self) -> Terminal:
-        """The screw of the bar that this terminal's conductor goes to."""
+        """The terminal of the bar that this terminal's conductor goes to."""
         return Terminal(_BAR + self)
 
     @property
@@ -91,5 +91,5 @@ class Terminal(str):
 
     @classmethod
     def __get_pydantic_core_schema__(cls, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
-        """Text to whoever reads an answer of the API."""
+        """Text to the one who reads an answer of the API."""
         return core_schema.no_info_after_validator_function(cls, core_schema.str_schema())

@@ -79,6 +79,6 @@ def _holds(ctx: CircuitContext, duty: ArcFaultRequirement) -> bool:
         return any(room.kind == "bedroom" for room in rooms)
     if duty.when == "fire":
         return any(room.fire_risk for room in rooms)
-    # By rooms: a circuit of one line and neutral; a load whose room nobody stated counts as in an ordinary one.
+    # By rooms: a circuit of one line and neutral; a load whose room no one stated counts as in an ordinary one.
     ordinary = not rooms or not all_known
     return len(ctx.circuit.lines) < 2 and (ordinary or any(room.kind in duty.rooms for room in rooms))

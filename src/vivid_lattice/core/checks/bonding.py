@@ -13,12 +13,12 @@ ID = "bonding"
 
 
 def check(ctx: SupplyContext) -> Finding:
-    """The bonding conductor with least in hand.
+    """The bonding conductor with least left.
 
     Equation  main: size ≥ the rule set's least, by the supply's neutral or by the earthing conductor; supplementary: size ≥
               the protective conductor of the part it joins, or a share of it to a pipe, and never below the rule set's least
     Source    the rule set's bonding rules
-    Which metalwork is to be bonded is a matter of looking: where nothing is entered, that is asked for.
+    Which metalwork is to be bonded is a matter of looking: where nothing is entered, that is required.
     """
     supply, what = ctx.job.supply, ctx.rules.earthing.what_to_bond()
     if supply.earthing is None:

@@ -21,7 +21,7 @@ def check(ctx: CircuitContext) -> Finding:
 
     Equation  I = c · Uo / |Z0 + Σ Z| ≤ Icn, conductors cold: between all lines, or from line to neutral
     Source    the rule set's breaking rule; a tested assembly or declared back-up where its rule allows
-    Of a current that was measured or asked for no angle is known: the run's resistance is then added across it, so that the
+    Of a current that was measured or stated no angle is known: the run's resistance is then added across it, so that the
     current comes out no smaller than it can be.
     """
     fault_ka = ka_from_a(ctx.network.loops.board_fault_a(ctx.board))

@@ -1,4 +1,4 @@
-"""Do the combs fit the devices they join, and carry what runs through them?"""
+"""Do the busbars fit the devices they join, and carry what runs through them?"""
 
 from __future__ import annotations
 
@@ -21,11 +21,11 @@ ID = "comb"
 
 
 def check(ctx: BoardContext) -> Finding:
-    """Of each comb: one family of devices at one height, current, teeth, covered ends; in a panel of plug-on breakers, whether
-    each sits on the line it is meant for.
+    """Of each busbar: one family of devices at one height, current, pins, covered ends; in a panel of plug-on breakers, whether
+    each is on the line it is meant for.
 
-    Equation  rating ≥ min(device ahead, Σ ratings behind it on a line);  teeth ≤ those of the piece at hand
-    Source    the rule set's rule on combs
+    Equation  rating ≥ min(device ahead, Σ ratings behind it on a line);  pins ≤ those of the piece at hand
+    Source    the rule set's rule on busbars
     """
     if not ctx.model.begun:
         return not_laid_out(ID, ctx)
@@ -39,7 +39,7 @@ def check(ctx: BoardContext) -> Finding:
 
 
 def _comb(ctx: BoardContext, comb: Busbar) -> Iterator[RequirementResult]:
-    """What a comb has to meet: clamps at one height, its rating, and the piece it is cut from."""
+    """What a busbar has to meet: terminals at one height, its rating, and the piece it is cut from."""
     name = ctx.message("core.check.comb.name", n=comb.id.removeprefix("comb"), row=str(comb.row))
     yield _at_one_height(ctx, comb, name)
     needed = ctx.model.carried_a(comb.feed)
@@ -62,7 +62,7 @@ def _comb(ctx: BoardContext, comb: Busbar) -> Iterator[RequirementResult]:
 
 
 def _at_one_height(ctx: BoardContext, comb: Busbar, name: Message) -> RequirementResult:
-    """Whether the clamps that a comb joins lie at one height."""
+    """Whether the terminals that a busbar joins lie at one height."""
     rule = ctx.rules.board.source("comb")
     units = [ctx.model.units.by_id[member] for member in comb.members]
     known = {unit.name: unit.family.busbar_height_mm for unit in units if unit.family is not None}
@@ -93,7 +93,7 @@ def _at_one_height(ctx: BoardContext, comb: Busbar, name: Message) -> Requiremen
 
 
 def _cut(ctx: BoardContext, comb: Busbar, stock: BusbarStock, name: Message) -> Iterator[RequirementResult]:
-    """Whether the piece at hand gives the teeth and the lines a comb needs, and covers its cut ends."""
+    """Whether the piece at hand gives the pins and the lines a busbar needs, and covers its cut ends."""
     rule, teeth = ctx.rules.board.source("comb"), len(comb.teeth)
     verdict: Verdict = "pass" if teeth <= stock.pins else "fail"
     words = ctx.message("core.check.comb.pins", busbar=name, n=teeth, total=str(stock.pins))

@@ -144,7 +144,7 @@ def _may_carry_a(ctx: BoardContext, gear: ControlGear, circuits: list[Circuit]) 
 
 
 def _overload(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
-    """Where the load can overload it: the device upstream, or the sum of those downstream of a contactor."""
+    """Where the load can overload it: the device upstream, or the total of those downstream of a contactor."""
     circuits = _circuits(ctx, gear)
     if not any(_can_overload(circuit) for circuit in circuits):
         return []

@@ -147,7 +147,7 @@ def _answer(ctx: AnyContext, demand: MaximumDemand, rating_a: float, sentence: M
 
 
 def _uncounted(ctx: AnyContext) -> tuple[Assumption, ...]:
-    """Points that the estimate counts by what is usual, because nobody has counted them."""
+    """Points that the estimate counts by what is usual, because no one has counted them."""
     figure = ctx.rules.demand.usual_points
     loads = [load for circuit in ctx.network.job.circuits for load in circuit.loads if load.count is None]
     if figure is None or not loads:

@@ -1,4 +1,4 @@
-"""Does the device open in time when the far end faults to earth?"""
+"""Does the device open in time when the end of the circuit faults to earth?"""
 
 from __future__ import annotations
 
@@ -24,8 +24,8 @@ def check(ctx: CircuitContext) -> Finding:
 
     Equation  Zs = Ze + Σ(R1+R2)·f ≤ Uo·Cmin / Ia; by RCD: Zs · IΔn ≤ touch-voltage limit, opening in time
     Source    the rule set's loop tables, times and RCD tables
-    In TT the RCD is the regular way. In TN an RCD that stands in for an overcurrent device which would not open in
-    time is accepted by the rules, and said as advice: the design then hangs on the RCD alone.
+    In TT the RCD is the regular way. In TN an RCD in place of an overcurrent device which would not open in
+    time is accepted by the rules, and said as advice: the design then relies on the RCD alone.
     """
     circuit, system = ctx.circuit, ctx.job.supply.system
     none = ctx.rules.limits.no_disconnection

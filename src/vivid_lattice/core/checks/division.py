@@ -115,7 +115,7 @@ def _lights(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
 
 
 def _apart(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
-    """What must stay on, and alarms, behind a device that sockets hang on as well."""
+    """What must stay on, and alarms, behind a device that also feeds sockets."""
     division = ctx.rules.protection.division
     kept = [circuit for circuit in final if must_stay_on(circuit)]
     results = []

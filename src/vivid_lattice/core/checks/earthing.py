@@ -14,7 +14,7 @@ ID = "earthing"
 
 
 def check(ctx: SupplyContext) -> Finding:
-    """The conductor with least in hand, of those at the main earth.
+    """The conductor with least left, of those at the main earth.
 
     Equation  size ≥ the rule set's least size for the supply's line conductors; where the table is not met and the standard permits
               the calculation, S = √(I²t) / k for an earth fault at the origin

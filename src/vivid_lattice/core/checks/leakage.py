@@ -19,7 +19,7 @@ def check(ctx: CircuitContext) -> Finding:
     Equation  Σ I_leak ≤ 0.3 · IΔn; I_leak of a cable U · 2π · f · C · l
     Source    the rule set's share; circuits as measured, loads as stated, else the usual of their kind up to what is usual of such a
               circuit (common practice)
-    Over the limit by usual figures alone is advice; by stated ones it fails. Leakages are added as if in phase, which makes the sum no smaller than it can be.
+    Over the limit by usual figures alone is advice; by stated ones it fails. Leakages are added as if in phase, which makes the total no smaller than it can be.
     """
     _ = ctx.device  # it may have a residual-current part of its own
     rcds = ctx.network.rcds
@@ -57,7 +57,7 @@ def check(ctx: CircuitContext) -> Finding:
 
 
 def _assumed(ctx: CircuitContext, place: RcdPlace) -> tuple[Assumption, ...]:
-    """The leakage of the loads behind a device of which nobody has stated it."""
+    """The leakage of the loads behind a device of which no one has stated it."""
     usual = sum(ctx.network.rcds.usual_ma(circuit) for circuit in place.behind)
     if not usual:
         return ()

@@ -16,7 +16,7 @@ ID = "main-switch"
 
 
 def check(ctx: BoardContext) -> Finding:
-    """The rating of the main switch against the device upstream of it, or the sum of the devices downstream.
+    """The rating of the main switch against the device upstream of it, or the total of the devices downstream.
 
     Equation  In,switch ≥ min(rating of the device upstream, Σ ratings downstream on the most loaded phase)
     Source    the rule set's rule for switches and RCDs without an overload release. Diversity alone does not protect a switch: what

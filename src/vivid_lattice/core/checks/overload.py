@@ -16,7 +16,7 @@ from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.text import plain, shown, shown_down, shown_up
 
 ID = "overload"
-#: Starting current of a motor over its running one, where nobody has stated it. Common practice, no source.
+#: Starting current of a motor over its running one, where no one has stated it. Common practice, no source.
 _ASSUMED_STARTS = {"motor": 6.0, "welder": 5.0}
 
 
@@ -27,11 +27,11 @@ def assumed_start(load_kind: str) -> float | None:
 
 def check(ctx: CircuitContext) -> Finding:
     """The design current against the device's rating, with the standard's factor on what runs for hours; and the largest
-    load's starting current against the current below which the device surely stays closed.
+    load's starting current against the current below which the device certainly stays closed.
 
     Equation  Ib ≤ In, intermittent loads by √(duty), continuous ones by the standard's factor; Ib + (n − 1)·I ≤ m·In
     Source    the rule set's overload rule, and what it names as the least or largest device of a kind of circuit; the other half, In ≤ Iz, is ``capacity``
-    A socket circuit with no stated current is reckoned as loaded to its device, so there is nothing to compare.
+    A socket circuit with no stated current is calculated as loaded to its device, so there is nothing to compare.
     """
     circuit, device, rule = ctx.circuit, ctx.device, ctx.rules.rule("overload")
     least = ctx.rules.limits.min_device_a(circuit, ctx.network.tree.rooms)
@@ -75,7 +75,7 @@ def counted_current_a(ctx: CircuitContext) -> SourcedValue:
 
 
 def _starting(ctx: CircuitContext, demand: CircuitDemand, used: float) -> Finding | None:
-    """The answer by the starting current, where it leaves less in hand than the running one; None where it does not rule."""
+    """The answer by the starting current, where it leaves less left than the running one; None where it does not rule."""
     starts = any(assumed_start(load.kind) or load.starting_multiple for load in ctx.circuit.loads)
     if not starts or ctx.circuit.design_current_a is not None:
         return None

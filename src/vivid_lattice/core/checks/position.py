@@ -1,4 +1,4 @@
-"""May the board hang where it hangs, and is it of what it has to be of?"""
+"""May the board be mounted where it is, and is it of what it must be of?"""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Does the protective conductor stand the heat of an earth fault until the device opens, or is it of the size rules ask?"""
+"""Does the protective conductor stand the heat of an earth fault until the device trips, or is it of the size rules ask?"""
 
 from __future__ import annotations
 
@@ -32,8 +32,8 @@ def check(ctx: CircuitContext) -> Finding:
     Equation  S = √(I²·t) / k ≤ cross-section of the protective conductor, or the size the rule set tabulates for the line;
               in standards that go by the device, the size for its rating, enlarged with the line
     Source    the rule set's k tables, device tables and adiabatic rule
-    The table is turned to where the sum fails or cannot be made, the published on-site size behind a small breaker where its class's
-    limit is passed. The fault is one at the far end. Close to the board the current is larger and shorter; there the energy the
+    The table is turned to where the calculation fails or cannot be made, the published on-site size behind a small breaker where its class's
+    limit is passed. The fault is one at the end of the circuit. Close to the board the current is larger and shorter; there the energy the
     device lets through counts, which is the business of ``short-circuit-withstand``; ``design`` looks at it there too.
     """
     cable = chosen_cable(ctx.circuit)
@@ -56,7 +56,7 @@ def check(ctx: CircuitContext) -> Finding:
 
 
 def _by_sum(ctx: CircuitContext, area: SourcedValue) -> Finding:
-    """By the adiabatic sum, for the fault at the far end."""
+    """By the adiabatic sum, for the fault at the end of the circuit."""
     if ctx.circuit.kind == "ring":
         return min((_by_sum_at(ctx, area, place) for place in _RING_PLACES), key=_hardest)
     return _by_sum_at(ctx, area, _AT_THE_END)
@@ -65,7 +65,7 @@ def _by_sum(ctx: CircuitContext, area: SourcedValue) -> Finding:
 def next_to_board(ctx: CircuitContext) -> Finding | None:
     """The protective conductor against a fault next to the board, behind a breaker of a known energy class; None of other devices.
 
-    The energy of such a breaker rises with the current, so that a fault there asks for the most. On-site guidance chooses by it, and
+    The energy of such a breaker rises with the current, so that a fault there requires the most. On-site guidance chooses by it, and
     so does ``design``: a shorter run then never needs more than a longer one.
     """
     if ctx.rules.earthing.protective_by_device_mm2(ctx.device.rating_a, "copper") is not None:
@@ -207,7 +207,7 @@ def _by_device(ctx: CircuitContext, area: SourcedValue, least: SourcedValue) -> 
 
 
 def _smallest_line_mm2(ctx: CircuitContext) -> float | None:
-    """The smallest conductor of the cable that its device could have stood ahead of, by capacity; None where none could."""
+    """The smallest conductor of the cable that its device could have was ahead of, by capacity; None where none could."""
     cable = chosen_cable(ctx.circuit)
     for area in ctx.rules.cables.kind(cable.type).sizes_mm2:
         if area > cable.area_mm2:
@@ -223,7 +223,7 @@ def _smallest_line_mm2(ctx: CircuitContext) -> float | None:
 
 
 def _clearing(ctx: CircuitContext, fault_a: float) -> Clearing:
-    """By the overcurrent device; where the fault is too small for it, by the nearest RCD that opens."""
+    """By the overcurrent device; where the fault is too small for it, by the nearest RCD that trips."""
     try:
         return ctx.rules.devices.clearing(ctx.device, fault_a)
     except NotTabulated as overcurrent_refused:

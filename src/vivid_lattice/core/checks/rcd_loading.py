@@ -15,10 +15,10 @@ ID = "rcd-loading"
 
 
 def check(ctx: BoardContext) -> Finding:
-    """The rating of each residual-current switch against the device ahead of it, or the sum of those behind it.
+    """The rating of each residual-current switch against the device ahead of it, or the total of those behind it.
 
     Equation  In,switch ≥ min(rating of the device ahead, Σ ratings of the circuits behind it on a line)
-    Source    the rule set's loading rule. A switch has no overload part of its own: either what is ahead opens before it is
+    Source    the rule set's loading rule. A switch has no overload part of its own: either what is ahead trips before it is
               overloaded, or what is behind cannot overload it.
     """
     places = [place for place in ctx.network.rcds.all if place.board is ctx.board and place.own_device is None]

@@ -112,7 +112,7 @@ def _of_load(ctx: CircuitContext, circuit: Circuit, load: Load) -> str:
 
 
 def _assumed(ctx: CircuitContext, circuits: Iterable[Circuit]) -> tuple[Assumption, ...]:
-    """Charging points of which nobody has stated whether they detect 6 mA d.c.: the usual circuit does."""
+    """Charging points of which no one has stated whether they detect 6 mA d.c.: the usual circuit does."""
     unstated = [
         load
         for circuit in circuits

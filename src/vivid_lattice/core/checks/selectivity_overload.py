@@ -34,9 +34,9 @@ def check(ctx: CircuitContext) -> Finding:
     Equation  latest opening of the downstream device ≤ earliest of the upstream one, at every current below which the
               upstream one acts at once
     Source    the product standards' time-current limits; IEC 60364-5-53, 536.4.1.2
-    A fuse at the circuit's end darkens no more than the circuit's own device does: its pair is told and not judged. The edges of breakers are so wide that even good pairs overlap; where their typical curves keep order it is 'tight' from
+    A fuse at the circuit's end takes the supply from no more than the circuit's own device does: its pair is told and not judged. The edges of breakers are so wide that even good pairs overlap; where their typical curves keep order it is 'tight' from
     the usual rating ratio up and 'advice' below, and only a pair whose typical curves cross fails; with the distributor's device, which
-    nobody on site chooses, that is advice too, once for a board.
+    no one on site chooses, that is advice too, once for a board.
     """
     _ = ctx.device
     pairs = ctx.network.series.pairs(ctx.circuit)
@@ -85,7 +85,7 @@ def _never(ctx: CircuitContext) -> str:
 
 
 def _in_hand(order: OverloadOrder) -> float:
-    """Share of the upstream device's time that is left when the downstream one has opened at the latest; −1 where it never does."""
+    """Share of the upstream device's time that is left when the downstream one has tripped at the latest; −1 where it never does."""
     if isinf(order.up_s):
         return 1.0
     return -1.0 if order.down_s == inf else max(-1.0, 1 - order.down_s / order.up_s)

@@ -43,10 +43,9 @@ def check(ctx: CircuitContext) -> Finding:
 
     Equation  Ik ≤ Is; Is: where the upstream breaker's instantaneous part may begin, or where the downstream device lets
               through as much energy as the upstream fuse takes before it melts
-    Source    IEC 60269-2 and IEC 60947-2 on coordination; energies by class, or the maker's
-    A fuse at the circuit's end darkens no more than the circuit's own device does: its pair is told and not judged.
-    A pair that is selective only up to some current is 'advice': no rule of an ordinary dwelling forbids it, and people in
-    the dark want to know it. With the distributor's device that is told once for a board.
+    Source    IEC 60269-2 and IEC 60947-2 on coordination; energies by class, or the manufacturer's
+    A fuse at the circuit's end takes the supply from no more than the circuit's own device does: its pair is told and not judged.
+    A pair that is selective only up to some current is 'advice': no rule of an ordinary dwelling forbids it, and people without light want to know it. With the distributor's device that is told once for a board.
     """
     _ = ctx.device
     pairs = ctx.network.series.pairs(ctx.circuit)
@@ -86,7 +85,7 @@ def _finding(ctx: CircuitContext, worst: _ShortCircuitResult, steps: tuple[Step,
 
 
 def _hardest(short_circuit_result: _ShortCircuitResult) -> tuple[bool, float]:
-    """Pairs that somebody on site can change go before the distributor's device, where they are not in order."""
+    """Pairs that someone on site can change go before the distributor's device, where they are not in order."""
     return short_circuit_result.in_hand >= -SLACK or with_distributor(
         short_circuit_result.pair
     ), short_circuit_result.in_hand

@@ -31,15 +31,15 @@ class _End:
 
 
 def check(ctx: CircuitContext) -> Finding:
-    """The energy let through at the largest fault, next to the board, and at the smallest, at the far end.
+    """The energy let through at the largest fault, next to the board, and at the smallest, at the end of the circuit.
 
     Equation  I²t ≤ k² · S²
     Source    the rule set's withstand rule, k tables and let-through tables
     Of a dwelling's current that is not measured the energy is that of the current homes have, as an assumption to confirm.
     Where the class's limit is passed, the published on-site size behind the device answers.
-    Energy by the maker's figure where it is stated, else by the device's energy class, else by its opening time. A bound by
-    time alone is far above what a breaker lets through: where only it would fail, the maker's figure is asked for. At the
-    far end a current too small to open the device at once is not judged by let-through energy: overload protection and
+    Energy by the manufacturer's figure where it is stated, else by the device's energy class, else by its opening time. A bound by
+    time alone is far above what a breaker lets through: where only it would fail, the manufacturer's figure is required. At the
+    end of the circuit a current too small to open the device at once is not judged by let-through energy: overload protection and
     ``disconnection`` hold it.
     """
     none = ctx.rules.limits.no_withstand

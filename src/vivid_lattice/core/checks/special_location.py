@@ -1,4 +1,4 @@
-"""May an item stand where it stands: near water, near heat, outdoors?"""
+"""May an item stand where it is: near water, near heat, outdoors?"""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ from vivid_lattice.core.units import SLACK
 
 ID = "special-location"
 
-#: Loads that may stand in zone 1 of a bath room where their maker makes them for it.
+#: Loads that may stand in zone 1 of a bath room where their manufacturer makes them for it.
 _ZONE_1 = frozenset({"shower", "lamp", "heater", "water-heater", "motor", "appliance"})
 #: Kinds of equipment, by their customary circuits, that stand in bathrooms.
 _OF_BATHS = frozenset(
@@ -46,7 +46,7 @@ _OF_BATHS = frozenset(
         "whirlpool",
     }
 )
-#: No rim of a bath stands higher [m]. Common practice, no source.
+#: No rim of a bath is higher [m]. Common practice, no source.
 HIGHEST_RIM_M = 0.8
 
 
@@ -121,7 +121,7 @@ def _placed(ctx: CircuitContext) -> list[_ItemResult]:
 
 
 def _unplaced(ctx: CircuitContext) -> list[_ItemResult]:
-    """Where the house has a bathroom, an item that nobody placed may be in it, if it is of a kind that could."""
+    """Where the house has a bathroom, an item that no one placed may be in it, if it is of a kind that could."""
     special = _any_special(ctx)
     if special is None:
         return []
@@ -143,7 +143,7 @@ def _open_question(load: Load, room: Room, zone: str, required: Text, source: So
 
 
 def _accessories(ctx: CircuitContext) -> list[_ItemResult]:
-    """Switches and boxes in a room with zones. A cord may hang into a zone; the switch itself is outside or above them."""
+    """Switches and boxes in a room with zones. A cord may be mounted into a zone; the switch itself is outside or above them."""
     judged = []
     for accessory in ctx.circuit.accessories:
         room = ctx.network.tree.rooms.get(accessory.room or "")
@@ -181,13 +181,13 @@ def _any_special(ctx: CircuitContext) -> Room | None:
 
 
 def _could_be_in_bath(ctx: CircuitContext, load: Load) -> bool:
-    """Whether a load is of a kind that stands in bathrooms. Common practice, no source."""
+    """Whether a load is of a kind that is in bathrooms. Common practice, no source."""
     appliance = appliance_of(load, ctx.rules)
     return appliance in _OF_BATHS if appliance else load.kind in ("shower", "lamp")
 
 
 def _nowhere(ctx: CircuitContext, load: Load, room: Room) -> _ItemResult:
-    """An item that nobody placed, in a house with such a room."""
+    """An item that no one placed, in a house with such a room."""
     need = ctx.need("core.check.special-location.need.room", "loads.room", load=load.name, room=room.name)
     zones = ctx.rules.protection.zones(room.kind)
     least = zones.ip.get("2") or zones.ip.get("1") or ""
@@ -231,7 +231,7 @@ def _judge(ctx: CircuitContext, load: Load, room: Room) -> _ItemResult:
 
 
 def _depends_on_rim(room: Room, zones: ZoneRules, distance_m: float, height_m: float) -> bool:
-    """Whether an item over a bath or tray is inside it or above its rim, which nobody measured."""
+    """Whether an item over a bath or tray is inside it or above its rim, which no one measured."""
     over = room.kind == "bath" and distance_m <= 0
     return over and room.rim_height_m is None and zones.figures["tray_m"] < height_m <= HIGHEST_RIM_M
 

@@ -1,4 +1,4 @@
-"""Is surge protection there where it is asked for, and does it do?"""
+"""Is surge protection there where it is required, and does it do?"""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ ID = "surge"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _DeviceResult:
-    """One thing asked of a device: how it stands. ``value`` and ``limit`` where it is a figure."""
+    """One thing asked of a device: what state it is in. ``value`` and ``limit`` where it is a figure."""
 
     verdict: Verdict
     text: Text
@@ -41,13 +41,13 @@ class _DeviceResult:
 
 
 def check(ctx: SupplyContext) -> Finding:
-    """Whether surge protection is asked for, who decided, and then each device: type by place, level with its leads against
-    what the equipment stands, continuous voltage, discharge current, short-circuit rating, backup, conductors, distance,
+    """Whether surge protection is required, who decided, and then each device: type by place, level with its leads against
+    what the equipment withstands, continuous voltage, discharge current, short-circuit rating, backup, conductors, distance,
     years in service.
 
     Equation  Up + Σ leads · 1 kV/m ≤ Uw;  Uc ≥ 1.1 · Uo;  rating ≥ Ik
     Source    the rule set's surge rules; IEC 60364-5-53, 534; IEC 61643-11
-    Roof, pole and the length of wiring are assumed as in most homes until somebody looks.
+    Roof, pole and the length of wiring are assumed as in most homes until someone looks.
     """
     rules, plan = ctx.rules.protection.surge, ctx.job.surge
     devices = [(board, device) for board in ctx.job.boards for device in board.spds]
@@ -80,7 +80,7 @@ def check(ctx: SupplyContext) -> Finding:
 
 
 def _assumed(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> tuple[Assumption, ...]:
-    """What nobody has looked at: roof and pole, and how far the wiring goes."""
+    """What no one has looked at: roof and pole, and how far the wiring goes."""
     assumptions = []
     if plan.lightning_protection is None or plan.overhead_line is None:
         value = ctx.message("core.check.surge.assumed_origin")

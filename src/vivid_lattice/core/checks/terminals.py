@@ -1,4 +1,4 @@
-"""Is every neutral on its own bar, is there a screw for each, and does every clamp take what goes under it?"""
+"""Is every neutral on its own bar, is there a terminal for each, and does every terminal take what goes under it?"""
 
 from __future__ import annotations
 
@@ -21,10 +21,10 @@ ID = "terminals"
 
 
 def check(ctx: BoardContext) -> Finding:
-    """Each neutral returns to the bar of the device its line went out through; screws of the bars; conductors under a clamp.
+    """Each neutral returns to the bar of the device its line went out through; terminals of the bars; conductors under a terminal.
 
-    Equation  bar(neutral) = bar(line's device);  screws needed ≤ screws there are;  conductor within the clamp's range
-    Source    physics of the residual-current device; the rule set's rule on bars; the maker's data, else usual ones
+    Equation  bar(neutral) = bar(line's device);  terminals needed ≤ terminals there are;  conductor within the terminal's range
+    Source    physics of the residual-current device; the rule set's rule on bars; the manufacturer's data, else usual ones
     """
     if not ctx.model.begun and not ctx.board.build.neutral_connections:
         return not_laid_out(ID, ctx)
@@ -94,7 +94,7 @@ def _screws(ctx: BoardContext) -> Iterator[RequirementResult]:
 
 
 def _clamp(ctx: BoardContext, unit: BoardDevice) -> Iterator[RequirementResult]:
-    """What goes under the outgoing clamp of a way: the size, and the two ends of a ring."""
+    """What goes under the outgoing terminal of a way: the size, and the two ends of a ring."""
     circuit = unit.circuit
     assert circuit is not None
     rule, family = ctx.rules.board.source("clamp"), unit.family

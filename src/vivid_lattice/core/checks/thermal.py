@@ -73,7 +73,7 @@ def _warming_a(ctx: BoardContext, heat: Heat, unit: BoardDevice, circuit: Circui
 
 
 def _breakers(ctx: BoardContext, heat: Heat, places: RailPositions) -> Iterator[RequirementResult]:
-    """The breaker with least in hand in the warmth, and every one that is over."""
+    """The breaker with least left in the warmth, and every one that is over."""
     figures = []
     for unit, circuit in _final_ways(ctx):
         amps = _warming_a(ctx, heat, unit, circuit)

@@ -1,4 +1,4 @@
-"""Does enough voltage arrive? From where the rules count to the far end, against the limit for the use."""
+"""Does enough voltage arrive? From where the rules count to the end of the circuit, against the limit for the use."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Is there room in the board for what stands in it, and for what comes later?"""
+"""Is there room in the board for what is in it, and for what comes later?"""
 
 from __future__ import annotations
 
@@ -23,10 +23,10 @@ ID = "ways"
 
 def check(ctx: BoardContext) -> Finding:
     """Modules that the devices take against those of the enclosure (ways against ways until one is chosen), what is left for
-    later, whether each device stands where there is room for it, and how evenly its lines are loaded.
+    later, whether each device is where there is room for it, and how evenly its lines are loaded.
 
-    Equation  Σ widths ≤ rows · modules;  free / all ≥ wish;  (Imax − Imin) / Imax ≤ the standard's figure
-    Source    the rule set's rule on spare ways, or the owner's wish; widths by the device's data, else as usual of its kind
+    Equation  Σ widths ≤ rows · modules;  free / all ≥ preference;  (Imax − Imin) / Imax ≤ the standard's figure
+    Source    the rule set's rule on spare ways, or the owner's preference; widths by the device's data, else as usual of its kind
     """
     enclosure = ctx.board.build.enclosure
     results = [*_room(ctx, enclosure)]

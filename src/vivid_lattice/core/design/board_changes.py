@@ -25,7 +25,7 @@ from vivid_lattice.core.units import ka_from_a
 #: Ratings that switches, shared RCDs and contactors are sold in [A]. Common practice, no source.
 _SWITCHES_A = (40.0, 63.0, 80.0, 100.0, 125.0)
 _GEAR_A = (16.0, 20.0, 25.0, 40.0, 63.0)
-#: Usual back-up device of a surge protective device whose maker does not allow what is upstream [A]. Common practice, no source.
+#: Usual back-up device of a surge protective device whose manufacturer does not allow what is upstream [A]. Common practice, no source.
 _SPD_BACKUP_A = 63.0
 
 
@@ -187,7 +187,7 @@ _SPD_LEADS_M = 0.5
 
 
 def _surge_family(job: Job, board: Board, type_: str) -> DeviceFamily:
-    """A family of the library of a type, plugged on where one stands what may flow at the board."""
+    """A family of the library of a type, plugged on where one withstands what may flow at the board."""
     families = _surge_families(type_)
     fault = or_none(lambda: ka_from_a(Installation.of(job, rule_set(job.job.rules)).loops.board_fault_a(board))) or 0.0
     standing = [family for family in families if (family.breaking_ka or 0.0) >= fault] or families
@@ -196,7 +196,7 @@ def _surge_family(job: Job, board: Board, type_: str) -> DeviceFamily:
 
 def surge_device(job: Job, board: Board) -> Spd:
     """The usual device of the library for a first board: type 2, or 1+2 with lightning protection; plugged on beside the main switch,
-    unless what may flow there is more than such a device stands."""
+    unless what may flow there is more than such a device withstands."""
     type_: Literal["1+2", "2"] = "1+2" if job.surge.lightning_protection else "2"
     family = _surge_family(job, board, type_)
     upstream, most = upstream_of(job, Tree(job), board), family.max_backup_a

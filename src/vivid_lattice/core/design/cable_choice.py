@@ -42,7 +42,7 @@ _MAX_RUNNERS = 6
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Candidate:
-    """A circuit on a cable: how it does in the checks, what the cable costs, the checks that no cable mends (``beyond``), and
+    """A circuit on a cable: how it does in the checks, what the cable costs, the checks that no cable fixes (``beyond``), and
     whether it is smaller than is usual here."""
 
     circuit: Circuit
@@ -127,7 +127,7 @@ def _decided(best: _Candidate, candidates: list[_Candidate], others: list[_Candi
 def _sentence(
     best: _Candidate, before: _Candidate | None, candidates: list[_Candidate], others: list[_Candidate], rules: RuleSet
 ) -> Message:
-    """Why a size was taken, with what it asks for."""
+    """Why a size was taken, with what it requires."""
     label = rules.cables.size_label
     chosen = label(best.cable.area_mm2)
     words, parts = rules.words, list[Message]()
@@ -198,7 +198,7 @@ def _ruling(candidate: _Candidate) -> list[str]:
 def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet, least_mm2: float = 0.0) -> list[_Candidate]:
     """A kind of cable in each size, smallest first, up to the first that passes everything and is no smaller than is usual.
 
-    Advice does not speak against a size: only what fails or cannot be worked out does, and the job's own limits.
+    Advice does not speak against a size: only what fails or is not known does, and the job's own limits.
     """
     candidates: list[_Candidate] = []
     network = Installation.of(job, rules)
@@ -251,8 +251,8 @@ def _earth_fails_at_board(job: Job, circuit: Circuit, rules: RuleSet) -> bool:
 
 
 def _beyond_cable(findings: list[Finding]) -> tuple[str, ...]:
-    """Checks that a circuit does not pass and that no cable mends: a device that cannot break the fault, or of which that is not known, and
-    the energy that nobody can say it lets through then. A larger cable is no answer to either."""
+    """Checks that a circuit does not pass and that no cable fixes: a device that cannot break the fault, or of which that is not known, and
+    the energy that no one can say it lets through then. A larger cable is no answer to either."""
     of = {finding.check: finding.verdict for finding in findings}
     if of.get(breaking_capacity.ID) not in ("fail", "missing"):
         return ()

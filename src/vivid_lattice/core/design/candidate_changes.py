@@ -18,7 +18,7 @@ from vivid_lattice.core.text import Shown
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CandidateChange:
-    """A change, what it is called, and what kind it is of (only the first that mends is shown of a kind).
+    """A change, what it is called, and what kind it is of (only the first that fixes is shown of a kind).
 
     ``boards``, ``supply``: what changes with the circuit, or without one.
     """

@@ -32,15 +32,15 @@ from vivid_lattice.core.rules.protocol import RuleSet
 #: Decisions by circuit or board, and what is decided.
 Decisions = dict[tuple[str, str], Decision]
 
-#: Checks of a final circuit that a larger feeder can mend.
+#: Checks of a final circuit that a larger feeder can fix.
 _FEEDER_HELPS = ("voltage-drop", "disconnection")
 
 
 def design(job: Job, *, spd: bool = True) -> Design:
     """Fill every line, device and cable left open with what passes all checks: the smallest, or the cheapest where the job
-    asks for that; but no smaller than is usual for the kind of circuit, unless the job's setting turns that off.
+    requires that; but no smaller than is usual for the kind of circuit, unless the job's setting turns that off.
 
-    Lines come first, spread evenly; then devices, since a feeder's load hangs on what it feeds; then cables from the origin
+    Lines come first, spread evenly; then devices, since a feeder's load is fed by what it feeds; then cables from the origin
     outwards. Where a final circuit cannot be made to pass and its feeder was left open too, the feeder grows until it does.
     What lacks an input stays auto, and the decision says what is missing. The job given is left as it was.
 
@@ -146,7 +146,7 @@ def _feeders_first(job: Job) -> list[Circuit]:
 def _quicker(
     before: Job, job: Job, circuit: Circuit, rules: RuleSet, decision: Decision
 ) -> tuple[Job, tuple[Decision, ...]]:
-    """The job with a device that opens at less current, where the one chosen asks for a larger cable than it carries, or fails: the
+    """The job with a device that trips at less current, where the one chosen requires a larger cable than it carries, or fails: the
     same rating in a quicker characteristic, then as a fuse. The job as it was where none does better."""
     here = before.circuit(circuit.id)
     best_area = _area_of(job, circuit.id) if decision.passes else inf

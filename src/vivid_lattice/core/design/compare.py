@@ -10,6 +10,7 @@ from vivid_lattice.core.document.job import Job, names_of
 from vivid_lattice.core.findings.assessment import Assessment
 from vivid_lattice.core.findings.finding import Finding, Subject
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
+from vivid_lattice.core.messages import Text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,7 +32,7 @@ class ChangedResult:
 class Comparison:
     """Two variants: what differs between the documents, and which findings turned."""
 
-    text: tuple[str, ...]
+    text: tuple[Text, ...]
     verdict_before: Verdict
     verdict_after: Verdict
     counts_before: dict[str, int]

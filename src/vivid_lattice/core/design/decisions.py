@@ -47,7 +47,7 @@ class Design:
 
 
 def rank_of(findings: list[Finding]) -> int:
-    """0 for all good; more for advice, more again for each failure, most for what cannot be worked out."""
+    """0 for all good; more for advice, more again for each failure, most for what is not known."""
     weight = {"advice": RANK_ADVICE, "fail": RANK_FAIL, "missing": RANK_MISSING}
     return sum(weight.get(finding.verdict, 0) for finding in findings)
 

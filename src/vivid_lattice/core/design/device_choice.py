@@ -270,7 +270,7 @@ def _that_starts(job: Job, circuit: Circuit, devices: list[Device], rules: RuleS
     """The first device that stays closed while the load starts, and whether the start decided; the first of all where none does.
 
     A larger rating comes before the slowest characteristic: that one asks twice the current of the loop, and what it lets
-    through stands in no table.
+    through is in no table.
     """
     network, most = Installation.of(job, rules), devices[:4]
     curves = _curves_to_try(circuit, devices[0], rules)

@@ -1,4 +1,4 @@
-"""A cut-out that is not enough: what has to stand before the distributor grants a larger one, in the order of the work."""
+"""A cut-out that is not enough: what must be in place before the distributor grants a larger one, in the order of the work."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ from vivid_lattice.core.text import Shown
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Prerequisite:
-    """Something that has to be done before a larger service is granted: what, why, who does it, and whether the job already
+    """Something that must be done before a larger service is granted: what, why, who does it, and whether the job already
     has it."""
 
     id: str
@@ -33,7 +33,7 @@ class Prerequisite:
 
 @dataclass(frozen=True, slots=True)
 class Upgrade:
-    """A demand over the supply: the ways out in order, the next service rating that carries it, and what has to stand before that."""
+    """A demand over the supply: the ways out in order, the next service rating that carries it, and what must be in place before that."""
 
     wanted_a: float
     demand_a: float
@@ -42,7 +42,7 @@ class Upgrade:
 
 
 def larger_supply(job: Job) -> Upgrade | None:
-    """What a larger service asks for; None where the present one is enough, or nothing can be said of it yet."""
+    """What a larger service requires; None where the present one is enough, or nothing can be said of it yet."""
     rules, cutout = rule_set(job.job.rules), job.supply.cutout
     if cutout is None or not job.circuits:
         return None

@@ -57,7 +57,7 @@ def max_lengths(job: Job, circuit_id: str) -> tuple[LongestRun, ...]:
 
 
 def _longest(network: Installation, circuit: Circuit, area: float) -> LongestRun:
-    """Heat under an earth fault is the one check that a longer run can mend, since less current flows: it is left out
+    """Heat under an earth fault is the one check that a longer run can fix, since less current flows: it is left out
     of the search and asked at its end, and only where it fails there does it take part."""
     lacking = _lacking(network, circuit)
     longest_run = _search(network, circuit, area, _HEAT | lacking)
@@ -70,7 +70,7 @@ def _longest(network: Installation, circuit: Circuit, area: float) -> LongestRun
 
 
 def _lacking(network: Installation, circuit: Circuit) -> frozenset[str]:
-    """Checks of what happens next to the board that lack an input, on the shortest and the longest run alike: no length answers them.
+    """Checks of what happens next to the board that lack an input, on the shortest and the longest run equally: no length answers them.
     Another check that lacks an input still ends the run: without it the longest run is not known."""
     lacks = []
     for length in (STEP_M, LONGEST_M):

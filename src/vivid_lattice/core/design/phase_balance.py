@@ -67,7 +67,7 @@ def _choices(job: Job, tree: Tree, circuit: Circuit) -> tuple[Line, ...]:
 
 
 def rebalanced(job: Job, rules: RuleSet) -> Job:
-    """The job with every final circuit of one line placed anew, as if none had been stated; feeders and others stay."""
+    """The job with every final circuit of one line placed again, as if none had been stated; feeders and others stay."""
     circuits = tuple(
         _freed(circuit) if len(circuit.lines) == 1 and circuit.kind != "distribution" else circuit
         for circuit in job.circuits

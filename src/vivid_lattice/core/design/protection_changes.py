@@ -1,4 +1,4 @@
-"""Changes that mend what protects: an own residual-current device, another type, a delay, a larger device ahead."""
+"""Changes that fix what protects: an own residual-current device, another type, a delay, a larger device ahead."""
 
 from __future__ import annotations
 

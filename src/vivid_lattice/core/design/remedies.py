@@ -1,4 +1,4 @@
-"""What would mend a finding: changes found by running the engine on the changed job."""
+"""What would fix a finding: changes found by running the engine on the changed job."""
 
 from __future__ import annotations
 
@@ -62,7 +62,7 @@ _MAKERS: dict[str, tuple[_Maker, ...]] = {
     "arc-fault": (protected,),
     "rcd-type": (protected,),
 }
-#: Those that need the whole job: what stands ahead, or the device that several circuits share.
+#: Those that need the whole job: what is ahead, or the device that several circuits share.
 _MAKERS_OF_JOB: dict[str, tuple[Callable[[Job, Circuit, RuleSet], Iterator[CandidateChange]], ...]] = {
     "selectivity-overload": (larger_feeders,),
     "selectivity-short-circuit": (larger_feeders,),
@@ -82,7 +82,7 @@ def remedies(job: Job, check: str, subject: Subject) -> tuple[Remedy, ...]:
     """Changes that turn a failing, advised or tight finding of a circuit into a better one, the gentlest first.
 
     Every one is judged by assessing the whole changed job: its verdict here, and what it makes worse elsewhere.
-    Of a kind (larger cable, smaller device, …) only the first that mends is kept. Empty where nothing mends it.
+    Of a kind (larger cable, smaller device, …) only the first that fixes is kept. Empty where nothing fixes it.
     Raises Stopped where no one waits for it any more.
     """
     trials = _Trials(job, assess(job, explain=False))
@@ -161,7 +161,7 @@ class _Trials:
         self._assessed: dict[tuple[str, ...], Assessment] = {}
 
     def remedies_of(self, here: Finding) -> tuple[Remedy, ...]:
-        """The fixes for one finding, the gentlest first; none for what nobody on site can change, or what the supply's finding says."""
+        """The fixes for one finding, the gentlest first; none for what no one on site can change, or what the supply's finding says."""
         if here.verdict not in _MENDABLE or with_others(here):
             return ()
         circuit = self._circuits.get(here.subject.id) if here.subject.kind == "circuit" else None
@@ -196,7 +196,7 @@ class _Trials:
             return None
         worse = worsened(self.before, self._after(move))
         if worse and here.verdict == "tight":
-            # More room is no reason to break something else; a failure may be.
+            # More space is no reason to break something else; a failure may be.
             return None
         effect = message(
             self._rules.words,

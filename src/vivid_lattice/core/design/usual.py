@@ -49,7 +49,7 @@ def usual_of(
 ) -> Usual | None:
     """What is usual for a circuit; of several kinds of load the largest device and conductor. None where no row fits.
 
-    running_a  current of the circuit [A], asked for only where a row goes by it
+    running_a  current of the circuit [A], requested only where a row goes by it
     Source     customary circuits of the standard: common practice, no source
     """
     fitting = (_row(circuit, key, rules, running_a, nominal_v) for key in _kinds(circuit, rules, rooms))

@@ -1,4 +1,4 @@
-"""What if: one quantity of a circuit moved along its range, and the point at which each check gives way."""
+"""What if: one quantity of a circuit moved along its range, and the point at which each check fails."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
 Quantity = Literal["length", "load", "ambient", "grouping", "ze"]
-#: Points along the range at which the checks are asked, and halvings of the interval in which one gives way.
+#: Points along the range at which the checks are asked, and halvings of the interval in which one fails.
 _POINTS, _HALVINGS = 25, 12
 _BAD = ("fail", "missing", "advice")
 
@@ -39,7 +39,7 @@ class WhatIfRange:
 
 @dataclass(frozen=True, slots=True)
 class WhatIfPoint:
-    """What a check says at a value: its verdict, and what is in hand (None where it does not say) with how it is written,
+    """What a check says at a value: its verdict, and what is left (None where it does not say) with how it is written,
     rounded down."""
 
     verdict: Verdict
@@ -49,10 +49,10 @@ class WhatIfPoint:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CheckCurve:
-    """A check along the range, point by point, and where it gives way.
+    """A check along the range, point by point, and where it fails.
 
     ``breaks_at``: the last value that passes, coming from the present one, rounded to the safe side; None: nowhere in the
-    range, or already failing. ``verdict``: as it stands now.
+    range, or already failing. ``verdict``: as it is now.
     """
 
     check: str
@@ -262,7 +262,7 @@ def _breaks(
     now: _Answers,
     rules: RuleSet,
 ) -> float | None:
-    """Where a check that holds now first gives way, going up from the present value; None where it does not in the range."""
+    """Where a check that holds now first fails, going up from the present value; None where it does not in the range."""
 
     def bad(answers: _Answers) -> bool:
         return answers[check].verdict in _BAD

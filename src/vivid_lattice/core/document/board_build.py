@@ -1,4 +1,4 @@
-"""What a board is housed in, where it hangs, what stands in it beside protection, and how it is to be laid out and wired."""
+"""What a board is housed in, where it is mounted, what is in it beside protection, and how it is to be laid out and wired."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ STEPS_A_MODULE = 2
 
 class Enclosure(DocumentModel):
     """What a board is housed in. ``form`` 'rail': rows of 18 mm modules; 'stab': two columns of spaces that breakers are
-    plugged on, ``rows`` counting the columns. ``heat_dissipation_w``: heat its maker says it gets rid of; None: by its surface.
+    plugged on, ``rows`` counting the columns. ``heat_dissipation_w``: heat its manufacturer says it gets rid of; None: by its surface.
     """
 
     title: Name
@@ -35,15 +35,15 @@ class Enclosure(DocumentModel):
     bar_position: Annotated[
         Literal["top", "bottom", "split"], Field(description="Split: neutral at the top, earth below.")
     ] = "split"
-    bar_terminals: Annotated[int, Field(ge=2, le=200, description="Screws of each kind of bar, all bars together.")] = (
-        24
-    )
+    bar_terminals: Annotated[
+        int, Field(ge=2, le=200, description="Terminals of each kind of bar, all bars together.")
+    ] = 24
     cable_entries: Annotated[tuple[Entry, ...], Field(strict=False, max_length=5)] = ("top", "bottom")
     openings_closed: Annotated[bool, Field(description="Every unused opening is closed by a blank.")] = True
 
 
 class Mounting(DocumentModel):
-    """Where a board hangs. ``highest_handle_m``: of its highest handle above the floor; ``bottom_edge_m``: of its lower edge;
+    """Where a board is mounted. ``highest_handle_m``: of its highest handle above the floor; ``bottom_edge_m``: of its lower edge;
     ``distance_m``: from the bath, basin or heater of a room with zones; None: not measured yet."""
 
     room: Id | None = None
@@ -80,7 +80,7 @@ class LayoutPreferences(DocumentModel):
 
 
 class DevicePosition(DocumentModel):
-    """Where a device stands: its row (or column), and how many modules its left (upper) edge is from the row's beginning."""
+    """Where a device is: its row (or column), and how many modules its left (upper) edge is from the row's beginning."""
 
     device: Annotated[str, Field(pattern=r"^[a-z-]+(:[a-z][a-z0-9-]{0,39})?$", max_length=60, examples=["way:c1"])]
     row: Annotated[int, Field(ge=1, le=8)]
@@ -88,7 +88,7 @@ class DevicePosition(DocumentModel):
 
 
 class ControlGear(DocumentModel):
-    """Control gear. A contactor stands ahead of what it switches: circuits, or groups of shared RCDs. The others stand behind
+    """Control gear. A contactor is ahead of what it switches: circuits, or groups of shared RCDs. The others stand behind
     the device of the one circuit that they switch, or that feeds them (a socket on the rail). An isolator is beside the equipment
     and takes no place in the board. ``motor_rating_a``: for motors (AC-7b, of an isolator AC-23); ``max_backup_a``: largest device
     upstream that the manufacturer permits; None: not looked up yet."""
@@ -107,7 +107,7 @@ class ControlGear(DocumentModel):
 
 
 class BusbarStock(DocumentModel):
-    """The comb busbar at hand. ``lines``: teeth in turn on so many lines; ``terminal_height_mm``: where its teeth meet a terminal."""
+    """The comb busbar at hand. ``lines``: pins in turn on so many lines; ``terminal_height_mm``: where its pins meet a terminal."""
 
     rating_a: Annotated[float, Field(gt=0, le=400)]
     pins: Annotated[int, Field(ge=2, le=60)]
@@ -117,7 +117,7 @@ class BusbarStock(DocumentModel):
 
 
 class WiringDefaults(DocumentModel):
-    """How the board is wired. ``min_link_mm2``: least size of links; None: the standard's habit."""
+    """How the board is wired. ``min_link_mm2``: least size of links; None: the standard's custom."""
 
     min_link_mm2: Annotated[float, Field(gt=0, le=120)] | None = None
     link_conductor: Annotated[
@@ -125,7 +125,7 @@ class WiringDefaults(DocumentModel):
     ] = "flexible"
     rcds_ring_fed: Annotated[bool, Field(description="Shared RCDs are fed from both ends of a ring of links.")] = False
     extra_length_mm: Annotated[float, Field(ge=0, le=500)] = 60.0
-    use_busbars: Annotated[bool, Field(description="Combs where they fit, else links.")] = True
+    use_busbars: Annotated[bool, Field(description="Comb busbars where they fit, else links.")] = True
 
 
 class NeutralConnection(DocumentModel):

@@ -126,7 +126,7 @@ def _build(board: Board, at: str, rooms: Collection[str]) -> Iterator[Contradict
 
 
 def _survey(job: Job) -> Iterator[Contradiction]:
-    """Ways of a surveyed board that stand twice, or that something is said to take over that does not exist."""
+    """Ways of a surveyed board that stand twice, or that something is said to transfer that does not exist."""
     boards, circuits = {board.id for board in job.boards}, {circuit.id for circuit in job.circuits}
     yield from _twice("survey.boards", (board.id for board in job.survey.boards))
     for index, board in enumerate(job.survey.boards):
@@ -212,7 +212,7 @@ def _load_lines(circuit: Circuit, load: Load, at: str) -> Iterator[Contradiction
 
 
 def _fed_lines(job: Job) -> dict[str, tuple[Line, ...]]:
-    """Lines that reach each circuit's board, where the board hangs behind a feeder with stated lines."""
+    """Lines that reach each circuit's board, where the board is mounted behind a feeder with stated lines."""
     by_way = {(board.id, way.number): way.circuit for board in job.boards for way in board.ways}
     stated = {circuit.id: circuit.lines for circuit in job.circuits}
     literals: dict[str, tuple[Line, ...]] = {}

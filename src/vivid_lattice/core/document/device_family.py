@@ -49,7 +49,7 @@ class DeviceFamily(DocumentModel):
     """A family of devices. What its kind has none of, or is not known, is None or empty.
 
     ``lower`` and ``upper``: a characteristic of its own; empty: that of its product standard. ``loss_w``: power loss of a
-    pole at each rating. ``busbar_height_mm``: height of the bar its terminals meet; only equal ones share a comb.
+    pole at each rating. ``busbar_height_mm``: height of the bar its terminals meet; only equal ones share a busbar.
     """
 
     id: Id
@@ -71,7 +71,7 @@ class DeviceFamily(DocumentModel):
     torque_nm: Annotated[float, Field(gt=0, le=50)] | None = None
     busbar_height_mm: Annotated[float, Field(gt=0, le=100)] | None = None
     two_conductors: Annotated[
-        bool | None, Field(description="Two alike conductors may go under one clamp; none: not known.")
+        bool | None, Field(description="Two equal conductors may go in one terminal; none: not known.")
     ] = None
     loss_w: Annotated[tuple[Positive, ...], Field(strict=False, max_length=40)] = ()
     surge_type: Literal["1", "1+2", "2", "3"] | None = None
@@ -86,7 +86,7 @@ _PROTECTS = ("breaker", "rcbo", "fuse", "arc-fault")
 
 
 def family_problems(family: DeviceFamily) -> list[Text]:
-    """What contradicts itself or nature in a family, in words with how to mend it; empty where it holds."""
+    """What contradicts itself or nature in a family, in words with how to fix it; empty where it holds."""
     return list(_problems(family))
 
 
@@ -150,9 +150,9 @@ _LISTS = ("ratings_a", "idn_ma", "loss_w", "lower", "upper")
 def read_families(text: str, taken: Sequence[str] = ()) -> tuple[DeviceFamily, ...]:
     """Families from a user's CSV (a row a family, a head of field names) or JSON (a list of objects).
 
-    In CSV a list stands in one cell with spaces, ``6 10 16``; a point of an edge is ``times:seconds``, ``1.13:3600``.
+    In CSV a list is in one cell with spaces, ``6 10 16``; a point of an edge is ``times:seconds``, ``1.13:3600``.
     taken    ids that are used already
-    Raises   BadDocument with a line for each thing wrong, and its row; nothing is taken over then
+    Raises   BadDocument with a line for each thing wrong, and its row; nothing is transferred then
     """
     rows = _json_rows(text) if text.lstrip()[:1] in ("[", "{") else _csv_rows(text)
     problems: list[DocumentProblem] = []

@@ -1,4 +1,4 @@
-"""A board as it was found: way by way, with what was wrong in it. What is to become of it stands in the rest of the document."""
+"""A board as it was found: way by way, with what was wrong in it. What is to become of it is in the rest of the document."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ class ExistingRcd(DocumentModel):
 
 class ExistingWay(DocumentModel):
     """A way as it was found. ``kind``: a kind of device of the rule set, or 'blank', 'open', 'unknown'. ``cable_count``: how many are
-    under its clamp. ``label``: what was written on it; ``actually_feeds``: what it feeds, once it was switched off and tested.
+    under its terminal. ``label``: what was written on it; ``actually_feeds``: what it feeds, once it was switched off and tested.
     ``old_type``: mark of an old breaker, 1 to 4 (BS 3871), L, H, G or U. ``line``: the way as it was typed, for what has no field
     of its own here. ``circuit``: the circuit that takes it over; None: not settled yet."""
 

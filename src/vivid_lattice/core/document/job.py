@@ -1,6 +1,6 @@
 """The job document: what an electrician writes down. It is also the open file format (``versions``).
 
-Only what a person states stands here; whatever can be computed is in the Assessment. ``None`` means *not known
+Only what a person states is here; whatever can be computed is in the Assessment. ``None`` means *not known
 yet*: a check that needs it says so and does not pass. ``"auto"`` means *choose for me*: ``design`` fills it in.
 """
 
@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Collection
 from typing import Annotated, Any, Literal
 
-from pydantic import ConfigDict, Field, model_validator
+from pydantic import ConfigDict, Field, ModelWrapValidatorHandler, ValidationError, model_validator
 
 from vivid_lattice.core.document.base import Auto, DocumentModel, Id, Name, Origin, Text
 from vivid_lattice.core.document.board_build import BoardBuild, ControlGear
@@ -43,7 +43,7 @@ Line = Literal["L1", "L2", "L3"]
 #: Lines in the order in which they are named.
 LINES: tuple[Line, ...] = ("L1", "L2", "L3")
 
-#: Loads that are plain resistance: their power factor is 1 by physics, so it need not be asked for.
+#: Loads that are plain resistance: their power factor is 1 by physics, so it need not be requested.
 RESISTIVE_LOADS: frozenset[str] = frozenset({"cooker", "shower", "water-heater", "heater", "kiln"})
 
 
@@ -78,7 +78,7 @@ class CablePrice(DocumentModel):
 
 
 class Prices(DocumentModel):
-    """The user's own price list. A cable that it does not name is reckoned by its copper and its length."""
+    """The user's own price list. A cable that it does not name is calculated by its copper and its length."""
 
     copper_per_kg: Annotated[float, Field(ge=0, le=1000)] = 12.0
     cable_per_m: Annotated[float, Field(ge=0, le=1000, description="What a metre costs beside its copper.")] = 0.5
@@ -150,7 +150,7 @@ class SharedRcd(DocumentModel):
 
 
 class Way(DocumentModel):
-    """A numbered place in a board, with the circuit it feeds and the shared RCD it stands behind, if any."""
+    """A numbered place in a board, with the circuit it feeds and the shared RCD it is behind, if any."""
 
     number: Annotated[int, Field(ge=1, le=200)]
     circuit: Id
@@ -188,7 +188,7 @@ class Board(DocumentModel):
     assembly_ka: (
         Annotated[
             float,
-            Field(gt=0, le=100, description="Conditional short-circuit rating declared by the board's maker."),
+            Field(gt=0, le=100, description="Conditional short-circuit rating declared by the board's manufacturer."),
         ]
         | None
     ) = None
@@ -202,7 +202,7 @@ class Board(DocumentModel):
 
 
 class Load(DocumentModel):
-    """Something that draws current, or several alike."""
+    """Something that draws current, or several equal ones."""
 
     name: Name
     kind: LoadKind
@@ -218,7 +218,7 @@ class Load(DocumentModel):
     room: Id | None = None
     with_socket: Annotated[bool, Field(description="A cooker's control unit that holds a socket-outlet.")] = False
     lines: Annotated[
-        tuple[Line, ...], Field(strict=False, max_length=3, description="None: over all lines of its circuit alike.")
+        tuple[Line, ...], Field(strict=False, max_length=3, description="None: evenly over all lines of its circuit.")
     ] = ()
     continuous: Annotated[bool, Field(description="Runs for three hours or more.")] = False
     duty_pct: Annotated[float, Field(gt=0, le=100, description="Share of the time it draws its current.")] | None = None
@@ -234,7 +234,7 @@ class Load(DocumentModel):
         Annotated[
             Literal["none", "pulsating", "smooth", "smooth-detected"],
             Field(
-                description="Direct current in its leakage; none stated: by its kind. Detected: it opens at 6 mA itself."
+                description="Direct current in its leakage; none stated: by its kind. Detected: it trips at 6 mA itself."
             ),
         ]
         | None
@@ -242,7 +242,8 @@ class Load(DocumentModel):
     frequency_converter: Annotated[bool, Field(description="A frequency converter drives it.")] = False
     open_pen_protection: (
         Annotated[
-            bool, Field(description="A charging point opens all conductors, earth too, when the supply's PEN is lost.")
+            bool,
+            Field(description="A charging point disconnects all conductors, earth too, when the supply's PEN is lost."),
         ]
         | None
     ) = None
@@ -305,7 +306,8 @@ class Cable(DocumentModel):
     cpc_mm2: Annotated[float, Field(gt=0, le=2000)] | None = None
     cpc_mohm_per_m: (
         Annotated[
-            float, Field(gt=0, le=1000, description="Of conduit or other metal that serves; measured, or its maker's.")
+            float,
+            Field(gt=0, le=1000, description="Of conduit or other metal that serves; measured, or its manufacturer's."),
         ]
         | None
     ) = None
@@ -466,11 +468,20 @@ class Job(DocumentModel):
     circuits: Annotated[tuple[Circuit, ...], Field(strict=False, max_length=1000)] = ()
     survey: Survey = Survey()
 
-    @model_validator(mode="before")
+    @model_validator(mode="wrap")
     @classmethod
-    def _as_of_now(cls, data: Any) -> Any:
-        """A document of an older version, wherever it comes from, is read as one of this."""
-        return upgraded(data) if isinstance(data, dict) else data
+    def _as_of_now(cls, data: Any, handler: ModelWrapValidatorHandler[Job]) -> Job:
+        """A document of an older version, wherever it comes from, is read as one of this.
+
+        Only one that is not in order as it is can be older: no former name or value is valid today.
+        """
+        try:
+            return handler(data)
+        except ValidationError:
+            newer = upgraded(data) if isinstance(data, dict) else data
+            if newer == data:
+                raise
+            return handler(newer)
 
     def find_circuit(self, circuit_id: str | None) -> Circuit | None:
         """A circuit by its id; None where there is none."""

@@ -50,7 +50,7 @@ class Room(DocumentModel):
 
 
 class EquipmentPosition(DocumentModel):
-    """How an item stands in a room with zones.
+    """How an item is in a room with zones.
 
     ``distance_m``: horizontally from the edge of the bath, tray or basin, or from the fixed water outlet of a shower without
     a tray, or from the sauna heater; 0 or less: over or inside it. ``height_m``: above the floor, of its lowest part.
@@ -61,16 +61,14 @@ class EquipmentPosition(DocumentModel):
     height_m: Annotated[float, Field(ge=-5, le=20)] | None = None
     ip: Annotated[str, Field(pattern=r"^IP[0-6X][0-9X]$", examples=["IPX4"])] | None = None
     rated_ambient_c: (
-        Annotated[float, Field(gt=0, le=400, description="Surroundings its maker makes it for.")] | None
+        Annotated[float, Field(gt=0, le=400, description="Surroundings its manufacturer makes it for.")] | None
     ) = None
     cable_rated_c: (
-        Annotated[float, Field(gt=0, le=400, description="Temperature its cable's insulation stands.")] | None
+        Annotated[float, Field(gt=0, le=400, description="Temperature its cable's insulation withstands.")] | None
     ) = None
     selv_v: Annotated[float, Field(gt=0, le=60, description="Extra-low voltage it runs on; none: mains.")] | None = None
     fixed: Annotated[bool, Field(description="Permanently connected, not plugged in.")] = True
     zone_permitted: (
-        Annotated[
-            bool, Field(description="Whether its maker says that it may stand in that zone; none: not looked up.")
-        ]
+        Annotated[bool, Field(description="Whether its manufacturer permits it in that zone; none: not looked up.")]
         | None
     ) = None

@@ -38,7 +38,7 @@ class Transformer(DocumentModel):
     rated_kva: Annotated[float, Field(gt=0, le=2500)]
     impedance_pct: Annotated[float, Field(gt=0, le=20)]
     resistance_pct: Annotated[float, Field(ge=0, le=20, description="From its load loss; none: all reactance.")] = 0.0
-    at_board: Annotated[bool, Field(description="The first board stands at it: there is no service cable.")] = False
+    at_board: Annotated[bool, Field(description="The first board is at it: there is no service cable.")] = False
 
 
 class ServiceCable(DocumentModel):

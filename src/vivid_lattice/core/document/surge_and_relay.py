@@ -1,4 +1,4 @@
-"""What stands in a board beside the circuits' own devices: surge protection, its decision, and the voltage-watching relay."""
+"""What is in a board beside the circuits' own devices: surge protection, its decision, and the voltage-watching relay."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ class Spd(DocumentModel):
     """A surge protective device. ``up_kv``: its protection level; ``leads_m``: line and earth side together, from where the
     line leaves its bar to where the earth arrives; None: not known yet.
 
-    ``plug-on`` sits on the bars beside the main switch; ``wired`` has leads and a backup device of its own.
+    ``plug-on`` is on the bars beside the main switch; ``wired`` has leads and a backup device of its own.
     """
 
     id: Id
@@ -30,9 +30,9 @@ class Spd(DocumentModel):
     backup_a: (
         Annotated[float, Field(gt=0, le=400, description="Its own breaker or fuse; none: it has none.")] | None
     ) = None
-    max_backup_a: Annotated[float, Field(gt=0, le=400, description="Largest that its maker allows ahead.")] | None = (
-        None
-    )
+    max_backup_a: (
+        Annotated[float, Field(gt=0, le=400, description="Largest that its manufacturer permits upstream.")] | None
+    ) = None
     live_mm2: Annotated[float, Field(gt=0, le=50)] | None = None
     earth_mm2: Annotated[float, Field(gt=0, le=50)] | None = None
     spark_gap_to_earth: Annotated[bool, Field(description="Neutral to earth by a spark gap: the form for TT.")] = False
@@ -79,12 +79,12 @@ class SurgeRisk(DocumentModel):
 
 
 class VoltageRelay(DocumentModel):
-    """A relay that opens where the supply wanders, and closes again. Voltages are from line to neutral."""
+    """A relay that trips where the supply wanders, and closes again. Voltages are from line to neutral."""
 
     rating_a: Annotated[float, Field(gt=0, le=200)]
     over_v: Annotated[float, Field(gt=0, le=600)]
     under_v: Annotated[float, Field(gt=0, le=600)]
-    over_s: Annotated[float, Field(ge=0, le=600, description="Delay before it opens on too much.")] = 0.1
+    over_s: Annotated[float, Field(ge=0, le=600, description="Delay before it trips on too much.")] = 0.1
     under_s: Annotated[float, Field(ge=0, le=600)] = 1.0
     reclose_s: Annotated[float, Field(ge=0, le=3600)] = 60.0
     hysteresis_v: Annotated[

@@ -24,7 +24,7 @@ _Line = Annotated[str, Field(max_length=120)]
 
 
 class WorkDetails(DocumentModel):
-    """Who stands behind the work. ``kind`` None: not said yet; empty text: left to be written in by hand."""
+    """Who is behind the work. ``kind`` None: not said yet; empty text: left to be written in by hand."""
 
     kind: Work | None = None
     contractor: _Line = ""

@@ -27,10 +27,10 @@ from vivid_lattice.core.document.job import (
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.entry.devices import OLD_DEVICES
 from vivid_lattice.core.entry.parse import parse_line
-from vivid_lattice.core.entry.parsed_line import ParsedLine, TypedLoad, Unused
+from vivid_lattice.core.entry.parsed_line import ParsedLine, TypedLoad, Unused, unused_text
 from vivid_lattice.core.entry.rooms import with_room
 from vivid_lattice.core.errors import EntryNotUnderstood
-from vivid_lattice.core.messages import Text, message
+from vivid_lattice.core.messages import Message, Text, message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.core.rules.protocol import CableKind, DeviceKind, RuleSet
@@ -105,7 +105,7 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
     rcd = _shared_rcd(board, assumed, unused) if read.shared_rcd else None
     circuit = read.circuit
     if unused and not accept:
-        raise EntryNotUnderstood(text, "; ".join(f"'{token.text}': {token.reason}" for token in unused) + ".")
+        raise EntryNotUnderstood(text, unused_text(unused))
     if unused:
         notes = "; ".join([*filter(None, [circuit.notes]), *(token.text for token in unused)])
         circuit = circuit.model_copy(update={"notes": notes})
@@ -202,14 +202,16 @@ class _CircuitReader:
             return None
         loads = self._line.loads
         if kind == "distribution":
-            self._assumed.append(f"{typed.rating_a:g} A is what the board that it feeds may draw")
+            self._assumed.append(message(None, "core.entry.circuit.feeder_current", a=f"{typed.rating_a:g}"))
             return typed.rating_a
         if len(loads) == 1 and loads[0].kind in self._by_current and loads[0].power_w is None:
-            self._assumed.append(f"{typed.rating_a:g} A is the running current on its label")
+            self._assumed.append(message(None, "core.entry.circuit.running_current", a=f"{typed.rating_a:g}"))
             return typed.rating_a
         if any(typed.rating_a in device.ratings_a for device in devices if device.current):
             return None
-        self._assumed.append(f"{typed.rating_a:g} A is what it draws: no device is made in {typed.rating_a:g} A")
+        self._assumed.append(
+            message(None, "core.entry.circuit.drawn_current", a=f"{typed.rating_a:g}", b=f"{typed.rating_a:g}")
+        )
         return typed.rating_a
 
     @property
@@ -240,23 +242,21 @@ class _CircuitReader:
         ring_refused = kind == "ring" and (line.circuit == "radial" or not self._rules.limits.knows_rings)
         return "radial" if ring_refused else kind
 
-    def _no_load(self) -> str:
-        name = self._line.name
-        known = "cooker, shower, sockets, lights, water heater, heater, charger, pump, smoke alarm, feeder"
-        for token in self._line.unused:
-            if token.text == self._line.source_word:
-                return f"'{token.text}': {token.reason}."
-        rest = "; ".join(f"'{token.text}': {token.reason}" for token in self._line.unused)
+    def _no_load(self) -> Message:
+        name, unused = self._line.name, self._line.unused
+        known = message(None, "core.entry.circuit.known_loads")
+        source = next((token for token in unused if token.text == self._line.source_word), None)
+        if source is not None:
+            return unused_text([source])
         if not self._line.text.strip():
-            return "Type what the circuit feeds, for example: cooker 7.2kW 14m"
+            return message(None, "core.entry.circuit.empty")
         if not name:
-            return f"The line does not say what the circuit feeds. Known words: {known}." + (
-                f" {rest}." if rest else ""
-            )
-        ring = next((token for token in self._line.unused if token.text.casefold() == "ring"), None)
+            lacks = message(None, "core.entry.circuit.no_load", list=known)
+            return message(None, "core.phrase.two_sentences", a=lacks, b=unused_text(unused)) if unused else lacks
+        ring = next((token for token in unused if token.text.casefold() == "ring"), None)
         if ring is not None:
-            return f"'{ring.text}': {ring.reason}."
-        return f"'{name}' names no load that is known. Use one of: {known}; other words become part of the name."
+            return unused_text([ring])
+        return message(None, "core.entry.circuit.unknown_load", name=name, list=known)
 
     def _room(self, kind: CircuitKind) -> tuple[tuple[Room, ...], str | None]:
         named = self._line.room
@@ -264,17 +264,14 @@ class _CircuitReader:
             return self._job.rooms, None
         rooms, room_id = with_room(self._job.rooms, named)
         if len(rooms) > len(self._job.rooms):
-            word = (
-                f"{named.kind} room" if named.kind_known and named.kind not in ("ordinary", "outdoors") else named.kind
-            )
-            word = "an ordinary room" if named.kind == "ordinary" else f"as {word}"
-            self._assumed.append(f"room {named.name} added, {word}")
+            kind_text = message(None, f"core.entry.room.{named.kind}")
+            self._assumed.append(message(None, "core.entry.circuit.room_added", room=named.name, kind=kind_text))
         return rooms, room_id
 
     def _loads(self, kind: CircuitKind, room_id: str | None) -> tuple[Load, ...]:
         if kind == "distribution":
             if any(load.power_w is not None for load in self._line.loads):
-                self._unused.append(Unused("power", "a distribution circuit carries what its board feeds"))
+                self._unused.append(Unused("power", message(None, "core.entry.circuit.feeder_power")))
             return ()
         loads = tuple(self._load(load, room_id) for load in self._line.loads if load.load is not None)
         if self._line.current_a is None and _without_power(loads):
@@ -304,12 +301,12 @@ class _CircuitReader:
         assert typed.load is not None
         usual = _CONTROL_FACTOR if typed.circuit == "control" else _POWER_FACTORS.get(typed.load)
         if usual is not None and usual != 1.0:
-            self._assumed.append(f"power factor {usual:g}, common practice with no source: read the rating plate")
+            self._assumed.append(message(None, "core.entry.circuit.power_factor", value=f"{usual:g}"))
         return usual
 
     # ------------------------------------------------------------------------------------------ phases
 
-    def _on_three_lines(self, kind: CircuitKind, rule: str) -> str:
+    def _on_three_lines(self, kind: CircuitKind, rule: str) -> Text:
         """Why a circuit that names no lines is on all three of the supply; empty where it is not."""
         if self._job.supply.phases != 3:
             return ""
@@ -333,19 +330,19 @@ class _CircuitReader:
             return self._between_lines(lines, neutral)
         return lines, neutral
 
-    def _usual_three_phase(self) -> str:
+    def _usual_three_phase(self) -> Text:
         """Why a feeder with no phase typed is taken as three-phase; empty where feeders of one line are usual too."""
         phases = {row.phases for row in customary(self._rules.id).circuits if row.circuit == "distribution"}
-        return "three-phase, as feeders are here" if phases == {3} else ""
+        return message(None, "core.entry.circuit.three_phase_feeder") if phases == {3} else ""
 
-    def _three_phase(self, rule: str) -> str:
+    def _three_phase(self, rule: str) -> Text:
         """Why a circuit with no phase typed is taken as three-phase; empty where it is not."""
         cores = self._line.cores
         if cores is not None and cores >= 4:
-            return f"three-phase, from its {cores} cores"
+            return message(None, "core.entry.circuit.cores", n=str(cores))
         watts = sum(load.power_w or 0.0 for load in self._line.loads)
         if rule == "where-three" or (rule == "over-7.2-kW" and watts > _THREE_PHASE_ABOVE_W):
-            return "three-phase, as usual for this load; type L1 for one phase"
+            return message(None, "core.entry.circuit.three_phase")
         return ""
 
     def _by_voltage(
@@ -365,14 +362,14 @@ class _CircuitReader:
             habit = {load.load: self._rules.between_lines.get(load.load or "") for load in self._line.loads}
             known = neutral if neutral is not None else any(value for value in habit.values())
             if not lines:
-                self._assumed.append("between both phases, as such loads are made; type L1 or L2 for one that is not")
+                self._assumed.append(message(None, "core.entry.circuit.between_phases"))
             return LINES[:2], bool(known)
         if self._job.supply.phases == 3 and abs(volts - 3**0.5 * nominal) <= 0.1 * 3**0.5 * nominal:
             return LINES, True
         if not self._line.volts_typed:
             return lines, True
         raise EntryNotUnderstood(
-            self._line.text, f"The supply has no {volts:g} V; it has {nominal:g} V from phase to neutral."
+            self._line.text, message(None, "core.entry.circuit.no_voltage", a=f"{volts:g}", b=f"{nominal:g}")
         )
 
     def _between_lines(self, lines: tuple[Line, ...], neutral: bool) -> tuple[tuple[Line, ...], bool]:
@@ -382,7 +379,7 @@ class _CircuitReader:
         if habit is None or (lines and len(lines) != 2):
             return lines, neutral
         if not lines:
-            self._assumed.append("between both phases, as such loads are made; type L1 or L2 for one that is not")
+            self._assumed.append(message(None, "core.entry.circuit.between_phases"))
         return LINES[:2], self._line.neutral if self._line.neutral is not None else habit
 
     # ------------------------------------------------------------------------------------------ run, cable, device
@@ -391,7 +388,7 @@ class _CircuitReader:
         if self._line.method is not None:
             return self._line.method
         method = self._rules.factors.methods[self._rules.default_method]
-        self._assumed.append(f"method {method.id}: {method.title.lower()}")
+        self._assumed.append(message(None, "core.entry.circuit.method", id=method.id, title=method.title.lower()))
         return method.id
 
     def _cable(self, circuit: Circuit) -> Cable | Literal["auto"]:
@@ -400,11 +397,18 @@ class _CircuitReader:
             return "auto"
         kind = kinds.get(line.cable or "") or self._usual_cable(circuit)
         if line.cable is None:
-            self._assumed.append(f"cable {kind.title}, as usual")
+            self._assumed.append(message(None, "core.entry.circuit.cable", title=kind.title))
         if line.conductor.area_mm2 not in kind.sizes_mm2:
             sizes = ", ".join(size.label for size in kind.sizes)
             raise EntryNotUnderstood(
-                line.text, f"{kind.title} is not made in {line.conductor.area_mm2:g} mm²; it is made in {sizes}."
+                line.text,
+                message(
+                    None,
+                    "core.entry.circuit.cable_size",
+                    title=kind.title,
+                    area=f"{line.conductor.area_mm2:g}",
+                    list=sizes,
+                ),
             )
         choices: Sequence[str] = kind.cpc_choices
         cpc = "separate" if line.cpc_separate and "separate" in choices else choices[0]
@@ -421,25 +425,33 @@ class _CircuitReader:
     def _device(self, circuit: Circuit) -> Device | Literal["auto"]:
         typed = self._line.device
         if typed.kind is not None and typed.kind in OLD_DEVICES:
-            self._unused.append(Unused(OLD_DEVICES[typed.kind], "met on old boards; a new circuit has another device"))
+            self._unused.append(Unused(OLD_DEVICES[typed.kind], message(None, "core.entry.circuit.old_device")))
             return "auto"
         if typed.rating_a is None:
             return "auto"
         kind = self._device_kind(circuit)
         if typed.rating_a not in kind.ratings_a:
             ratings = ", ".join(f"{rating:g}" for rating in kind.ratings_a)
-            self._unused.append(Unused(f"{typed.rating_a:g}A", f"{kind.title} is made in {ratings} A"))
+            self._unused.append(
+                Unused(
+                    f"{typed.rating_a:g}A",
+                    message(None, "core.entry.circuit.no_rating", device=kind.title, list=ratings),
+                )
+            )
             return "auto"
         curve = typed.curve or kind.usual_curve
         if typed.curve is not None and typed.curve not in kind.curves:
-            self._unused.append(Unused(f"curve {typed.curve}", f"{kind.title} has no curve {typed.curve}"))
+            self._unused.append(
+                Unused(
+                    f"curve {typed.curve}",
+                    message(None, "core.entry.circuit.no_curve", device=kind.title, curve=typed.curve),
+                )
+            )
             curve = kind.usual_curve
         if kind.curves and typed.curve is None:
-            self._assumed.append(f"curve {curve}, as usual")
+            self._assumed.append(message(None, "core.entry.circuit.curve", curve=str(curve)))
         if typed.old_type is not None:
-            self._unused.append(
-                Unused(f"type {typed.old_type}", "a mark of old breakers; a new one has curve B, C or D")
-            )
+            self._unused.append(Unused(f"type {typed.old_type}", message(None, "core.entry.circuit.old_mark")))
         return Device(
             kind=kind.id,
             curve=curve if kind.curves else None,
@@ -456,10 +468,10 @@ class _CircuitReader:
         if kind is None:
             kind = self._usual_kind(circuit)
             if not typed.typed:
-                self._assumed.append(f"{kind.title.lower()}, since no kind of device is typed")
+                self._assumed.append(message(None, "core.entry.circuit.device", device=kind.title.lower()))
         elif self._residual() and not kind.has_rcd:
             text = f"{typed.rcd_ma:g}mA" if typed.rcd_ma is not None else f"type {typed.rcd_type}"
-            self._unused.append(Unused(text, f"{kind.short} has no residual-current part; type the kind that has one"))
+            self._unused.append(Unused(text, message(None, "core.entry.circuit.no_rcd", device=kind.short)))
         return kind
 
     def _usual_kind(self, circuit: Circuit) -> DeviceKind:
@@ -481,7 +493,7 @@ class _CircuitReader:
         typed, usual = self._line.device, kind.usual_rcd
         idn = typed.rcd_ma or (usual.idn_ma if usual else 30.0)
         if typed.rcd_ma is None:
-            self._assumed.append(f"residual current {idn:g} mA, as usual")
+            self._assumed.append(message(None, "core.entry.circuit.rcd_ma", ma=f"{idn:g}"))
         given = typed.rcd_type or (usual.type if usual else "A")
         if typed.rcd_type is None:
             self._assumed.append(f"RCD type {given}, as usual")
@@ -496,11 +508,6 @@ class _CircuitReader:
             return Preferred(cable=cable) if cable else None
         kind = self._device_kind(circuit)
         return Preferred(cable=cable, device=kind.id, curve=typed.curve, rcd=self._rcd(kind), arc_fault=typed.arc_fault)
-
-
-def unused_text(unused: Sequence[Unused]) -> str:
-    """Tokens that were not used, with their reasons, as one text."""
-    return "; ".join(f"'{token.text}': {token.reason}" for token in unused)
 
 
 def _without_power(loads: Sequence[Load]) -> bool:

@@ -27,7 +27,7 @@ class TypedDevice:
     found_only    it is met on old boards and not fitted any more
     old_type      mark of an old breaker: 1 to 4 (BS 3871), L, H, G or U
     empty         a way without a device: 'blank', 'open' or 'unknown'
-    usual_rcd_ma  residual current that the word for the device stands for
+    usual_rcd_ma  residual current that the word for the device is for
     """
 
     kind: str | None = None

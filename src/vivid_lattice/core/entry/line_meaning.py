@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.entry.parsed_line import NotedTokens, ParsedLine, TypedLoad, Unused
 from vivid_lattice.core.entry.rooms import NamedRoom, job_room, room_of_word
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules.customary import token
 
 _JOINERS = frozenset({"and", "+", "&", "/", "plus", "with", "for", "und", "mit", "für"})
@@ -23,7 +24,7 @@ class _LineMeaning:
     def __init__(self, line: ParsedLine, noted: NotedTokens, rooms: Sequence[Room]):
         self._line, self._noted, self._rooms = line, noted, rooms
 
-    def _unused(self, text: str, reason: str) -> None:
+    def _unused(self, text: str, reason: Text) -> None:
         self._line.unused.append(Unused(text, reason))
 
     def settle(self) -> None:
@@ -42,7 +43,7 @@ class _LineMeaning:
         )
         line.name = name[:120]
         if line.source_word and not line.loads:
-            self._unused(line.source_word, "a source, not a circuit; other sources are not part of a job yet")
+            self._unused(line.source_word, message(None, "core.entry.line.source"))
 
     def _sizes(self) -> None:
         """The first size is the line conductor's; one beside 'cpc' or 'earth' the protective conductor's."""
@@ -59,7 +60,7 @@ class _LineMeaning:
                 self._line.cpc_mm2 = size.cpc_mm2 or self._line.cpc_mm2
                 self._line.cores = size.cores or self._line.cores
             else:
-                self._unused(text, "a second conductor size")
+                self._unused(text, message(None, "core.entry.line.second_size"))
 
     def _loads(self) -> None:
         """Which of several words for loads are loads: the last of a compound is, what is joined by 'and' is too."""
@@ -82,7 +83,7 @@ class _LineMeaning:
         return load.load is not None and load.load == before.load
 
     def _is_further(self, before: TypedLoad, load: TypedLoad) -> bool:
-        """Whether a word is a load besides the one before it."""
+        """Whether a word is a load apart from the one before it."""
         if load.joined:
             return load.kind != before.kind or self._powers_apart(before, load)
         return before.load == "socket" and load.load not in ("socket", "lamp")
@@ -94,7 +95,7 @@ class _LineMeaning:
         if line.circuit is None and sockets and line.conductor is not None and line.conductor.cables == 2:
             line.circuit = "ring"
         if line.circuit == "ring" and line.loads and not sockets:
-            self._unused("ring", "only socket circuits are rings")
+            self._unused("ring", message(None, "core.entry.line.ring"))
 
     def _cooker_socket(self) -> None:
         """'cooker and socket' is a cooker whose control unit has a socket."""
@@ -135,7 +136,7 @@ class _LineMeaning:
         for index, number in self._noted.counts:
             behind = next((load for load in loads if load.position > index), loads[-1] if loads else None)
             if behind is None or behind.count is not None:
-                self._unused(f"{number}", "a count of nothing that is named")
+                self._unused(f"{number}", message(None, "core.entry.line.count"))
             else:
                 behind.count = number
         drawing = [load for load in loads if load.load not in (None, "socket")]
@@ -146,11 +147,11 @@ class _LineMeaning:
     def _give_power(self, owner: TypedLoad | None, watts: float, text: str) -> None:
         if owner is None:
             if self._line.loads:
-                self._unused(text, "sockets have no power of their own; type the load")
+                self._unused(text, message(None, "core.entry.line.socket_power"))
             elif not self._line.source_word:
-                self._unused(text, "no load is named")
+                self._unused(text, message(None, "core.entry.line.no_load"))
         elif owner.power_w is not None:
-            self._unused(text, "a second power of the same load")
+            self._unused(text, message(None, "core.entry.line.second_power"))
         else:
             owner.power_w = watts
 

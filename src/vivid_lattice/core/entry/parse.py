@@ -19,6 +19,7 @@ from vivid_lattice.core.entry.devices import DEVICE_WORDS, EMPTY_WORDS, device_k
 from vivid_lattice.core.entry.line_meaning import settle
 from vivid_lattice.core.entry.parsed_line import NotedTokens, ParsedLine, Piece, TypedLoad, Unused
 from vivid_lattice.core.entry.rooms import NamedRoom, job_room, room_of_word, room_word_at
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules.customary import Customary, EverydayWord, customary, token, tokens
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -246,7 +247,7 @@ class _Parser:
             self._line.source_word = self._line.source_word or text
 
     def _use_sets(self, sets: Mapping[str, str], text: str, index: int, *, is_load: bool) -> None:
-        """What an everyday word states besides its load: see ``EverydayWord.sets``."""
+        """What an everyday word states apart from its load: see ``EverydayWord.sets``."""
         self._use_device_sets(sets, text, index)
         self._use_what_it_is(sets, text, index)
         if sets.get("is") == "spur" or "local" in sets or "old_cable" in sets or ("tariff" in sets and not is_load):
@@ -278,7 +279,7 @@ class _Parser:
             self._line.shared_rcd = True
             self._rcd_type_near.add(index)
         elif what == "surge":
-            self._line.unused.append(Unused(text, "surge protection belongs to the board, not to a circuit"))
+            self._line.unused.append(Unused(text, message(None, "core.entry.line.surge")))
         elif what == "cpc":
             self._noted.cpc_words.append(index)
 
@@ -325,7 +326,7 @@ class _Parser:
             self._line.circuit = "ring"
             self._noted.name.append((piece.index, piece.raw))
         else:
-            self._unused(piece.raw, f"{self._rules.title} has no ring circuits; type 'sockets'")
+            self._unused(piece.raw, message(None, "core.entry.line.no_rings", title=self._rules.title))
 
     def _plain_word(self, piece: Piece) -> None:
         low = piece.low
@@ -341,11 +342,11 @@ class _Parser:
         elif low in ("tested", "proven") and self._kind == "way":
             self._line.tested = True
         elif self._kind != "name" and re.search(r"\d", piece.raw):
-            self._unused(piece.raw, "not understood as a rating, size, length, power or count")
+            self._unused(piece.raw, message(None, "core.entry.line.not_understood"))
         else:
             self._noted.name.append((piece.index, piece.raw))
 
-    def _unused(self, text: str, reason: str) -> None:
+    def _unused(self, text: str, reason: Text) -> None:
         self._line.unused.append(Unused(text, reason))
 
     # ------------------------------------------------------------------------------------------ tokens with a number
@@ -363,7 +364,7 @@ class _Parser:
         if watts is None:
             return 0
         if not 0 < watts <= 100_000:
-            self._unused(pieces[at].raw, "a power must be above 0 W and at most 100 kW")
+            self._unused(pieces[at].raw, message(None, "core.entry.line.power"))
         else:
             self._noted.powers.append((pieces[at].index, watts, pieces[at].raw))
         return 1
@@ -373,9 +374,9 @@ class _Parser:
         if metres is None:
             return 0
         if self._line.length_m is not None:
-            self._unused(pieces[at].raw, f"a second length beside {self._line.length_m:g} m")
+            self._unused(pieces[at].raw, message(None, "core.entry.line.second_length", a=f"{self._line.length_m:g}"))
         elif not 0 < metres <= 5000:
-            self._unused(pieces[at].raw, "a length must be above 0 m and at most 5000 m")
+            self._unused(pieces[at].raw, message(None, "core.entry.line.length"))
         else:
             self._line.length_m = metres
         return 1
@@ -390,9 +391,7 @@ class _Parser:
             self._line.in_insulation_mm = float(match.group(1))
             return 3
         if ahead[:1] in (["insulation"], ["lagging"]):
-            self._unused(
-                pieces[at].raw, "the method says how thick insulation counts; type its word or 'method' with its id"
-            )
+            self._unused(pieces[at].raw, message(None, "core.entry.line.insulation"))
             return 1
         if self._neighbour(pieces, at, "deep", "depth"):
             self._line.depth_mm = float(match.group(1))
@@ -420,7 +419,7 @@ class _Parser:
             return 0
         index = pieces[at].index
         if not 0 < value <= 400:
-            self._unused(pieces[at].raw, "a current must be above 0 A and at most 400 A")
+            self._unused(pieces[at].raw, message(None, "core.entry.line.current"))
         elif self._switch_behind(pieces, at):
             self._line.isolator_a = value
             self._line.notes.append(pieces[at].raw)
@@ -454,7 +453,7 @@ class _Parser:
     def _rating(self, value: float, text: str) -> None:
         if self._line.device.rating_a not in (None, value):
             self._unused(
-                text, f"a second rating beside {self._line.device.rating_a:g} A; type 'draws {text}' for the load"
+                text, message(None, "core.entry.line.second_rating", a=f"{self._line.device.rating_a:g}", text=text)
             )
         else:
             self._line.device.rating_a = value
@@ -482,7 +481,7 @@ class _Parser:
         if value is None:
             return 0
         if not 0 < value <= 1000:
-            self._unused(pieces[at].raw, "a residual current must be above 0 mA and at most 1000 mA")
+            self._unused(pieces[at].raw, message(None, "core.entry.line.residual"))
             return 1
         self._line.device.rcd_ma = value
         self._rcd_type_near.add(pieces[at].index)
@@ -539,7 +538,7 @@ class _Parser:
         if 0 < value <= 100:
             self._line.device.breaking_ka = value
         else:
-            self._unused(pieces[at].raw, "a breaking capacity must be above 0 kA and at most 100 kA")
+            self._unused(pieces[at].raw, message(None, "core.entry.line.breaking"))
         return 1
 
     def _line_names(self, text: str) -> bool:
@@ -583,7 +582,7 @@ class _Parser:
             if 0 < factor <= 1:
                 self._line.power_factor = factor
             else:
-                self._unused(text, "a power factor must be above 0 and at most 1")
+                self._unused(text, message(None, "core.entry.line.power_factor"))
             return 1
         if (degrees := spelling.degrees_c(text)) is not None and -40 <= degrees <= 90:
             self._line.ambient_c = degrees
@@ -613,7 +612,7 @@ class _Parser:
         if self._kind == "name" or (not times and (not following or re.search(r"\d", following))):
             return 0
         if not 1 <= number <= _MAX_COUNT:
-            self._unused(text, f"a count must be 1 to {_MAX_COUNT}")
+            self._unused(text, message(None, "core.entry.line.count_range", max=str(_MAX_COUNT)))
         else:
             self._noted.counts.append((index, number))
         return 2 if times and match is None else 1

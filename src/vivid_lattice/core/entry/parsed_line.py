@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from vivid_lattice.core.document.job import CircuitKind, Line, LoadKind
@@ -9,7 +10,7 @@ from vivid_lattice.core.document.rooms import RoomKind
 from vivid_lattice.core.entry.conductors import ConductorSize
 from vivid_lattice.core.entry.devices import TypedDevice
 from vivid_lattice.core.entry.rooms import NamedRoom
-from vivid_lattice.core.messages import Text
+from vivid_lattice.core.messages import Joined, Message, Text, message
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,6 +19,12 @@ class Unused:
 
     text: str
     reason: Text
+
+
+def unused_text(unused: Sequence[Unused]) -> Message:
+    """What is not used of a line, each token with the reason, as one sentence."""
+    items = [message(None, "core.entry.unused", word=token.text, reason=token.reason) for token in unused]
+    return message(None, "core.entry.unused_all", list=Joined.of(items))
 
 
 @dataclass(slots=True, kw_only=True)

@@ -11,10 +11,10 @@ from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.entry import spelling
 from vivid_lattice.core.entry.conductors import conductor
 from vivid_lattice.core.entry.devices import device_kind
-from vivid_lattice.core.entry.parsed_line import Unused
+from vivid_lattice.core.entry.parsed_line import Unused, unused_text
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.job_file import checked
-from vivid_lattice.core.messages import Text
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.core.rules.customary import tokens as customary_tokens
@@ -66,12 +66,12 @@ def set_supply(job: Job, text: str, *, accept: bool = False) -> SupplyEntry:
     Raises      EntryNotUnderstood, with what is not used or contradicts the standard
     """
     if not text.strip():
-        raise EntryNotUnderstood(text, "The line is empty. Type for example: TN-C-S 100A Ze 0.35 16kA tails 25mm2 3m")
+        raise EntryNotUnderstood(text, message(None, "core.entry.supply.empty"))
     rules = rule_set(job.job.rules)
     reader = _SupplyReader(rules=rules, supply=job.supply)
     reader.read(text)
     if reader.unused and not accept:
-        raise EntryNotUnderstood(text, "; ".join(f"'{token.text}': {token.reason}" for token in reader.unused) + ".")
+        raise EntryNotUnderstood(text, unused_text(reader.unused))
     info = job.job
     if reader.unused:
         words = " ".join(token.text for token in reader.unused)
@@ -90,7 +90,7 @@ class _SupplyReader:
     supply: Supply
     changed: dict[str, Any] = field(default_factory=dict)
     understood: list[str] = field(default_factory=list)
-    assumed: list[str] = field(default_factory=list)
+    assumed: list[Text] = field(default_factory=list)
     unused: list[Unused] = field(default_factory=list)
     section: str = ""
     last: str = ""
@@ -173,7 +173,7 @@ class _SupplyReader:
         elif (kind := self._device(low)) is not None:
             self.cutout["kind"] = kind
         elif not self._size(token) and not self._words(token, low):
-            self.unused.append(Unused(token, "not understood as part of a supply"))
+            self.unused.append(Unused(token, message(None, "core.entry.supply.not_understood")))
 
     def _device(self, low: str) -> str | None:
         """The kind of device that a token names, by its id, by the standard it is made to, or by an everyday word."""
@@ -233,18 +233,20 @@ class _SupplyReader:
         kind, curve = self.rules.usual_cutout
         if "kind" not in self.cutout:
             self.cutout |= {"kind": kind, "curve": curve}
-            self.assumed.append(f"cut-out: {self.rules.devices.kinds[kind].title.lower()}, as usual")
+            self.assumed.append(
+                message(None, "core.entry.supply.cutout", device=self.rules.devices.kinds[kind].title.lower())
+            )
         if "rating_a" in self.cutout:
             self.changed["cutout"] = self.cutout
             self.understood.append(f"cut-out {self.cutout['rating_a']:g} A")
         else:
-            self.unused.append(Unused(str(self.cutout["kind"]), "the cut-out needs its rating in amperes"))
+            self.unused.append(Unused(str(self.cutout["kind"]), message(None, "core.entry.supply.cutout_rating")))
 
     def _finish_tails(self) -> None:
         there = self.supply.tails.model_dump() if self.supply.tails else {}
         tails = there | self.tails
         if "area_mm2" not in tails:
-            self.unused.append(Unused("tails", "their size is missing; type for example 25mm2"))
+            self.unused.append(Unused("tails", message(None, "core.entry.supply.tails_size")))
             return
         self.changed["tails"] = tails
         length = f", {tails['length_m']:g} m" if tails.get("length_m") else ""
@@ -259,7 +261,7 @@ class _SupplyReader:
         if phases == 3 and "fault_current_ka" in self.changed and self.rules.fault_stated_between_lines:
             self.changed["fault_current_lines_ka"] = self.changed["fault_current_ka"]
             amps = f"{self.changed['fault_current_ka']:g} kA"
-            self.assumed.append(f"{amps} is the current between all lines, as network operators state it")
+            self.assumed.append(message(None, "core.entry.supply.between_lines", ka=amps))
         for name, source in (("ze_ohm", "ze_source"), ("fault_current_ka", "fault_current_source")):
             if name in self.changed and source not in self.changed:
                 self.changed[source] = None

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingRcd, ExistingWay
-from vivid_lattice.core.entry.circuit_line import unused_text
 from vivid_lattice.core.entry.devices import device_kind
 from vivid_lattice.core.entry.parse import parse_line
-from vivid_lattice.core.entry.parsed_line import ParsedLine
+from vivid_lattice.core.entry.parsed_line import ParsedLine, unused_text
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -20,19 +19,17 @@ def read_way(rules: RuleSet, board: ExistingBoard, text: str) -> ExistingWay:
     Raises  EntryNotUnderstood with what is missing or not used, and an example
     """
     if not text.strip():
-        raise EntryNotUnderstood(text, f"The line is empty. Type for example: {_EXAMPLE}")
+        raise EntryNotUnderstood(text, message(None, "core.entry.way.empty", example=_EXAMPLE))
     line = parse_line(text, rules, kind="way")
     number = _number(board, line, text)
     if line.unused:
-        raise EntryNotUnderstood(text, unused_text(line.unused) + ".")
+        raise EntryNotUnderstood(text, unused_text(line.unused))
     kind = _kind(rules, line)
     if kind is None:
-        raise EntryNotUnderstood(
-            text, f"No device in '{text.strip()}': type fuse, cartridge, rcbo, B16, blank, open or ?, as in: {_EXAMPLE}"
-        )
+        raise EntryNotUnderstood(text, message(None, "core.entry.way.no_device", text=text.strip(), example=_EXAMPLE))
     device = line.device
     if not device.empty and device.rating_a is None:
-        raise EntryNotUnderstood(text, f"No rating: type it in amperes, as in: {_EXAMPLE}")
+        raise EntryNotUnderstood(text, message(None, "core.entry.way.no_rating", example=_EXAMPLE))
     return ExistingWay.model_validate(
         {
             "number": number,

@@ -16,7 +16,7 @@ _LIVE_ABOVE_V = 50.0
 
 
 def still_live(run: Run) -> Iterator[Text]:
-    """Parts that still carry a dangerous voltage to true earth when everything has opened that opens."""
+    """Parts that still carry a dangerous voltage to true earth when everything has tripped that trips."""
     last, network = run.last, run.network
     for board in network.job.boards:
         bars = [node for node in (nodes.bar(board.id, line) for line in LINES) if node in last.nodes]

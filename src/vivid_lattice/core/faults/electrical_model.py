@@ -1,4 +1,4 @@
-"""A job as a circuit: every conductor from the source to every far end, with the contacts of every device.
+"""A job as a circuit: every conductor from the source to the end of every circuit, with the contacts of every device.
 
 Nodes are named ``board.bar`` and ``circuit.conductor.place`` (place 0 at the board, F at the fault, E at the end); contacts of a
 device ``device|pole``. Devices are ``cutout``, a circuit's id for its own, ``board:part`` for a residual-current switch,
@@ -26,7 +26,7 @@ from vivid_lattice.core.optional import or_none
 
 #: The source's own electrode [Ω]. Common practice, no source.
 SOURCE_ELECTRODE_OHM = 2.0
-#: Power factor of loads of which nobody stated one. Common practice, no source.
+#: Power factor of loads of which no one stated one. Common practice, no source.
 _USUAL_POWER_FACTOR = 0.95
 
 
@@ -61,7 +61,7 @@ class ElectricalModel:
     ):
         """split, at  the circuit whose run is parted at a share of its length, for a fault there
         detailed   circuits whose contacts and runs are branches apart; of any other final circuit the two are one, which
-                   changes no figure and halves the sum
+                   changes no figure and halves the calculation
         """
         self._detailed = detailed
         self._network, self._warm, self._electrode = network, warm, electrode_ohm
@@ -179,7 +179,7 @@ class ElectricalModel:
                 self._sees(rcd, contact, 1)
 
     def bar_of(self, circuit: Circuit) -> str:
-        """The bars a circuit is connected to: of its board, or of the shared device it stands behind."""
+        """The bars a circuit is connected to: of its board, or of the shared device it is behind."""
         place = self.tree.place(circuit)
         return f"{place.board.id}.{place.way.rcd}" if place.way.rcd else place.board.id
 
@@ -252,7 +252,7 @@ class ElectricalModel:
         return complex(r2 if conductor == "PE" else r1, run.x_ohm)
 
     def _parts(self, circuit: Circuit, whole: complex) -> tuple[complex, complex]:
-        """A conductor up to the fault and beyond it. On a ring the far point is half way round: there one leg is a share x of
+        """A conductor up to the fault and beyond it. On a ring the furthest point is half way round: there one leg is a share x of
         the loop, and both together are x·(1−x) of it; the figure of a ring's run is a quarter of the loop."""
         if circuit.kind == "ring":
             x = self._at / 2
@@ -260,7 +260,7 @@ class ElectricalModel:
         return whole * self._at, whole * (1 - self._at)
 
     def _load(self, circuit: Circuit, lines: tuple[Line, ...]) -> None:
-        """What runs, as admittances at the far end, and the standing leakage as a capacitance to earth."""
+        """What runs, as admittances at the end of the circuit, and the standing leakage as a capacitance to earth."""
         net, volts = self.wired.net, self.job.supply.nominal_v
         demand = or_none(lambda: self._network.drops.design_current(circuit))
         factor = _power_factor(circuit) or _USUAL_POWER_FACTOR

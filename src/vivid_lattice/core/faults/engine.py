@@ -1,4 +1,4 @@
-"""Runs an event: who opens, when, and what then. Deterministic; the same engine ranks causes and serves the bench."""
+"""Runs an event: what trips, when, and what then. Deterministic; the same engine ranks causes and serves the bench."""
 
 from __future__ import annotations
 
@@ -24,9 +24,9 @@ _MAX_STAGES = 6
 
 @dataclass(kw_only=True)
 class Run:
-    """An event run to its end: the scenes, the solutions before anything opened and after the likely openings, and the stages.
+    """An event run to its end: the scenes, the solutions before anything tripped and after the likely trips, and the stages.
 
-    ``opened``: devices that open for sure or are the likeliest; ``perhaps``: others that may open with or before them.
+    ``opened``: devices that open for certain or are the likeliest; ``perhaps``: others that may trip with or before them.
     """
 
     network: Installation
@@ -44,7 +44,7 @@ class Run:
 
     @property
     def cleared_s(self) -> float | None:
-        """When the fault's current has ended at the latest [s]; None: never, or not for sure."""
+        """When the fault's current has ended at the latest [s]; None: never, or not for certain."""
         first = self.stages[0].fault_a_most
         quiet = (stage.from_s for stage in self.stages[1:] if stage.fault_a_most <= 0.01 * first)
         return next(quiet, None)
@@ -84,7 +84,7 @@ def run_event(job: Job, event: FaultEvent) -> Run:
 
 
 def _contacts(scene: Scene, network: Installation, device: str) -> list[BranchName]:
-    """Contacts that a device opens: of a breaker without a residual-current part its lines alone."""
+    """Contacts that a device trips: of a breaker without a residual-current part its lines alone."""
     circuit = network.tree.circuits.get(device)
     if circuit is not None and not is_auto(circuit.device) and circuit.device.rcd is None:
         return scene.wired.poles.get(device, [])
@@ -92,7 +92,7 @@ def _contacts(scene: Scene, network: Installation, device: str) -> list[BranchNa
 
 
 def _cut_off(network: Installation, opened: frozenset[str], circuit: str) -> bool:
-    """Whether an opened device is ahead of a circuit, or is its own."""
+    """Whether a tripped device is ahead of a circuit, or is its own."""
     fed = network.tree.circuits[circuit]
     ahead = {place.id for place in network.rcds.ahead_of(fed)} | {item.id for item in network.series.way(fed)}
     return bool(ahead & opened)

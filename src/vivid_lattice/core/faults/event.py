@@ -55,9 +55,9 @@ def kind_title(kind: FaultKind, words: Vocabulary) -> Message:
 
 class FaultEvent(DocumentModel):
     """An event. Which fields count depends on its kind; ``at`` is the share of the run from the board (0) to its end (1),
-    of a ring to its far point.
+    of a ring to its furthest point.
 
-    ``running``: share of every circuit's load that runs meanwhile; none: what diversity lets run at once.
+    ``running``: share of every circuit's load that runs during that time; none: what diversity lets run at once.
     """
 
     kind: FaultKind
@@ -71,7 +71,7 @@ class FaultEvent(DocumentModel):
     line: Line | None = None
     amps: Annotated[float, Field(gt=0, le=10_000, description="Of an overload.")] = 50.0
     ohm: Annotated[
-        float, Field(ge=0, le=100_000, description="Resistance of the fault itself, or of a loose clamp.")
+        float, Field(ge=0, le=100_000, description="Resistance of the fault itself, or of a loose terminal.")
     ] = 0.0
     milliamps: Annotated[float, Field(gt=0, le=10_000, description="Of a leakage.")] = 30.0
     waveform: Literal["ac", "pulsating", "smooth"] = "ac"

@@ -29,7 +29,7 @@ FAULT = BranchName("fault")
 
 @dataclass(frozen=True, slots=True)
 class Scene:
-    """The circuit with the event in it, the direct current it drives besides, and how it is said."""
+    """The circuit with the event in it, the direct current it drives as well, and how it is said."""
 
     wired: Wired
     direct: DirectCurrent | None
@@ -206,7 +206,7 @@ def _leakage(hand: FaultBuilder, wired: Wired) -> _Set:
     if event.waveform == "ac":
         wired.net.join(FAULT, hand.node(hand.line()), hand.node("PE"), complex(hand.volts / a_from_ma(event.milliamps)))
         return title, None
-    # Its mean runs besides the alternating currents, along the same way.
+    # Its mean runs apart from the alternating currents, along the same way.
     return title, DirectCurrent(hand.where().id, a_from_ma(event.milliamps), event.waveform)
 
 
@@ -245,7 +245,7 @@ def _wrong_bar(hand: FaultBuilder, wired: Wired) -> _Set:
     is_own_bar = not is_auto(circuit.device) and circuit.device.rcd is not None
     if hand.event.other is not None and not _has_own_neutral(hand.other()):
         wrong = nodes.bar(hand.bar_of(hand.other()), "N")
-    # Where its own device breaks the neutral, the tail is moved behind it; else the contact itself hangs on the other bar.
+    # Where its own device breaks the neutral, the tail is moved behind it; else the contact itself is connected to the other bar.
     wired.net.join(nodes.contact(circuit.id, "N"), wrong, nodes.at_board(circuit.id, "N"))
     if is_own_bar:
         wired.residual[f"{board.id}:{circuit.id}"] = [

@@ -1,4 +1,4 @@
-"""From an event that has been run to what a person reads: darkness, touch voltage, heat, currents on the path, advice."""
+"""From an event that has been run to what a person reads: loss of supply, touch voltage, heat, currents on the path, advice."""
 
 from __future__ import annotations
 
@@ -23,9 +23,9 @@ from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.selectivity.plot import BandPoints, drawn
 from vivid_lattice.core.text import Shown, shown_down, shown_up
 
-#: Under this share of the nominal voltage a circuit counts as dark.
+#: Under this share of the nominal voltage a circuit counts as without supply.
 _DARK_BELOW = 0.5
-#: From this share of the fault's current on, what the loads draw besides is told apart from it.
+#: From this share of the fault's current on, what the loads draw as well is told apart from it.
 _LOADS_SHARE = 0.002
 #: Current from which an arc-fault device has to trip [A]: IEC 62606, the smallest arc it is tested with (from memory).
 _ARC_A = 2.5
@@ -62,7 +62,7 @@ def describe(job: Job, event: FaultEvent) -> FaultResult:
     )
 
 
-# ---------------------------------------------------------------------------------------------- darkness
+# ---------------------------------------------------------------------------------------------- loss of supply
 
 
 def _final(run: Run) -> list[Circuit]:
@@ -80,13 +80,13 @@ def _volts(run: Run, solution: NetworkSolution, circuit: Circuit) -> float:
 
 
 def _dark(run: Run) -> tuple[list[Circuit], list[Circuit]]:
-    """Circuits that go dark whatever happens, and those that may."""
+    """Circuits that lose supply whatever happens, and those that may."""
     surely, perhaps = [], []
     may = _may_open(run)
     nominal = run.network.job.supply.nominal_v
     for circuit in _final(run):
         after = _volts(run, run.last, circuit) < _DARK_BELOW * nominal
-        # Where several may open first, only what every one of them takes is certain.
+        # Where several may trip first, only what every one of them takes is certain.
         always = after and all(circuit.id in behind for behind in may) if may else after
         if always:
             surely.append(circuit)
@@ -96,7 +96,7 @@ def _dark(run: Run) -> tuple[list[Circuit], list[Circuit]]:
 
 
 def _may_open(run: Run) -> list[set[str]]:
-    """Circuits behind each device that may be the first to open; empty where one opens for sure."""
+    """Circuits behind each device that may be the first to open; empty where one trips for certain."""
     first = run.stages[0]
     if not first.openings or first.openings[0].certain:
         return []
@@ -131,7 +131,7 @@ def _rooms(job: Job, surely: list[Circuit], perhaps: list[Circuit]) -> Iterator[
 
 
 def _lights_out(room: Room, circuits: list[Circuit], sure: set[str], may_be: set[str]) -> str:
-    """Whether every light of a room goes out: dark, perhaps, or lit."""
+    """Whether every light of a room goes out: ``dark``, possibly, or lit."""
     lights = {
         circuit.id for circuit in circuits for load in circuit.loads if load.kind == "lamp" and load.room == room.id
     }

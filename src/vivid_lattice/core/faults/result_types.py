@@ -1,4 +1,4 @@
-"""What the fault view shows: stages in time, openings, touch voltage, energy, darkness, what stays live, what to do."""
+"""What the fault view shows: stages in time, openings, touch voltage, energy, loss of supply, what stays live, what to do."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from vivid_lattice.core.text import Shown
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Trip:
-    """A device that opens, or may. Infinite times are None: it may stay closed for ever.
+    """A device that trips, or may. Infinite times are None: it may stay closed for ever.
 
     ``part``: 'overcurrent', 'residual' or 'voltage'; ``current_a``: the largest current that it sees, the residual one for that
     part; of a voltage-watching relay the voltage [V].
@@ -31,7 +31,7 @@ class Trip:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FaultStage:
-    """From one opening to the next: what flows meanwhile, and which devices may end it."""
+    """From one opening to the next: what flows during that time, and which devices may end it."""
 
     text: Text
     from_s: float
@@ -53,7 +53,7 @@ class PathFlow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RoomLost:
-    """A room, what it loses for sure and perhaps, and whether its lights go out."""
+    """A room, what it loses for certain and possibly, and whether its lights go out."""
 
     room: str
     name: str
@@ -65,7 +65,7 @@ class RoomLost:
 
 @dataclass(frozen=True, slots=True)
 class Touch:
-    """The voltage that a person may touch meanwhile [V], between what, and for how long [s] (None: it stays)."""
+    """The voltage that a person may touch during that time [V], between what, and for how long [s] (None: it stays)."""
 
     volts: float
     between: Text
@@ -75,7 +75,7 @@ class Touch:
 
 @dataclass(frozen=True, slots=True)
 class ConductorHeating:
-    """What is let through against what the smallest conductor on the way stands [A²s]."""
+    """What is let through against what the smallest conductor on the way is [A²s]."""
 
     let_through_a2s: float
     stands_a2s: float

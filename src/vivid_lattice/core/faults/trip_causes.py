@@ -1,4 +1,4 @@
-"""A device has opened: what it probably was, ranked by running the same engine on each suspect."""
+"""A device has tripped: what it probably was, ranked by running the same engine on each suspect."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from vivid_lattice.core.messages import Joined, Message, Text
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.stopping import stop_point
 
-#: How often each kind is met behind a device that opened, against each other. Common practice, no source.
+#: How often each kind is met behind a device that tripped, against each other. Common practice, no source.
 _OFTEN: Mapping[FaultKind, float] = {
     "leakage": 5.0,
     "overload": 4.0,
@@ -52,8 +52,8 @@ def possible_causes(job: Job, device: str, ran: Sequence[str] = ()) -> tuple[Pos
     device  ``cutout``, a circuit's id for its own device, ``board:part`` for a residual-current switch, ``relay:board``
     ran     circuits on which something was running or had just been switched on
     Raises  NotPossible where there is no such device
-    Each suspect is run by the fault engine: one that would not open the device is none, one for which another device opens
-    for sure is none either, and one after which several may have opened counts half.
+    Each suspect is run by the fault engine: one that would not open the device is none, one for which another device trips
+    for certain is none either, and one after which several may have tripped counts half.
     """
     network = Installation.of(job, rule_set(job.job.rules))
     behind = _behind(network, device)
@@ -124,7 +124,7 @@ def _events(network: Installation, device: str, behind: list[Circuit]) -> Iterat
 
 
 def _opens(network: Installation, event: FaultEvent, device: str) -> tuple[float, Text] | None:
-    """How surely an event opens a device, as a weight, and why; None where it does not, or cannot be run."""
+    """How certainly an event opens a device, as a weight, and why; None where it does not, or cannot be run."""
     try:
         run = run_event(network.job, event)
     except CoreError:

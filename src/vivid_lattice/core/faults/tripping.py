@@ -25,7 +25,7 @@ _WORTH_A_LOOK = 1.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Candidate:
-    """A device that may open: what it sees, and when it opens at the earliest and the latest [s]."""
+    """A device that may trip: what it sees, and when it trips at the earliest and the latest [s]."""
 
     device: str
     name: Text
@@ -35,7 +35,7 @@ class Candidate:
     earliest_s: float
     latest_s: float
     typical_s: float
-    #: How many circuits hang on it: of two that race the one nearer the fault has fewer.
+    #: How many circuits it feeds: of two that race the one nearer the fault has fewer.
     behind: int
 
 
@@ -63,7 +63,7 @@ class Watch:
         opened: frozenset[str],
         direct: DirectCurrent | None,
     ) -> list[Candidate]:
-        """Every device that may open for what flows, quickest typical time first."""
+        """Every device that may trip for what flows, quickest typical time first."""
         candidates = [
             *self._overcurrent(wired, least, most, opened),
             *self._residual(wired, least, most, opened, direct),
@@ -230,7 +230,7 @@ class Watch:
         return [candidate for candidate in candidates if candidate.part != "overcurrent" or candidate.device in kept]
 
     def _holds(self, pair: Pair, up: Candidate, down: Candidate) -> bool:
-        """Whether the upstream device surely stays closed: the other is at the latest before it, or takes less energy."""
+        """Whether the upstream device certainly stays closed: the other is at the latest before it, or takes less energy."""
         if down.latest_s <= up.earliest_s:
             return True
         if down.latest_s > 0.1 + SLACK:
@@ -240,7 +240,7 @@ class Watch:
 
 
 def _per_device(candidates: list[Candidate]) -> list[Candidate]:
-    """A device of two parts opens by whichever is first: of an RCBO the part that is sooner at the latest speaks for both."""
+    """A device of two parts trips by whichever is first: of an RCBO the part that is sooner at the latest speaks for both."""
     by_device: dict[str, Candidate] = {}
     for candidate in candidates:
         other = by_device.get(candidate.device)

@@ -24,7 +24,7 @@ class CauseGroup:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PathPoint:
-    """A place on the way from the origin to a far end, with what has added up by then."""
+    """A place on the way from the origin to the end of the circuit, with what has added up by then."""
 
     label: str
     detail: str
@@ -39,7 +39,7 @@ class PathPoint:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CircuitFigures:
     """What a row of the lattice shows beside its checks. ``r1r2_ohm`` and ``zs_cold_ohm`` are what a meter should read at
-    20 °C; ``fault_max_ka`` flows next to its board, ``fault_min_ka`` to earth at its far end."""
+    20 °C; ``fault_max_ka`` flows next to its board, ``fault_min_ka`` to earth at its end."""
 
     circuit: str
     board: str

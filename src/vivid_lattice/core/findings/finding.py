@@ -1,4 +1,4 @@
-"""A finding: what a check says of a subject, with its calculation step by step, what it needs, and what would mend it."""
+"""A finding: what a check says of a subject, with its calculation step by step, what it needs, and what would fix it."""
 
 from __future__ import annotations
 
@@ -57,7 +57,7 @@ class Cause:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Remedy:
-    """A change that mends a finding, found by running the engine on the changed job."""
+    """A change that fixes a finding, found by running the engine on the changed job."""
 
     id: str
     label: Text
@@ -73,7 +73,7 @@ class Remedy:
 
 @dataclass(frozen=True, slots=True)
 class Assumption:
-    """A value that a finding rests on and that nobody has confirmed: the field it stands for, the value, where it is from."""
+    """A value that a finding rests on and that no one has confirmed: the field it is for, the value, where it is from."""
 
     field: str
     value: Text
@@ -82,7 +82,7 @@ class Assumption:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Finding:
-    """What a check says of a subject. ``margin``: 0 at the limit, 1 all in hand, negative over. ``cause``: what it shares with other
+    """What a check says of a subject. ``margin``: 0 at the limit, 1 nothing used, negative over. ``cause``: what it shares with other
     findings; None: itself alone."""
 
     check: str

@@ -9,7 +9,7 @@ from vivid_lattice.core.units import SLACK
 
 Verdict = Literal["pass", "tight", "fail", "advice", "missing", "not-applicable"]
 
-#: Under a tenth in hand is worth a look before the cable is bought. Common practice, no source.
+#: Under a tenth left is worth a look before the cable is bought. Common practice, no source.
 TIGHT_BELOW = 0.10
 
 #: The worst first.
@@ -17,7 +17,7 @@ VERDICT_ORDER: tuple[Verdict, ...] = ("fail", "missing", "advice", "tight", "pas
 
 
 def margin_of(value: float, limit: float) -> float:
-    """Share of the limit still in hand: 1 − value/limit.
+    """Share of the limit still left: 1 − value/limit.
 
     >>> margin_of(4.1, 5.0) > 0.179
     True
@@ -26,7 +26,7 @@ def margin_of(value: float, limit: float) -> float:
 
 
 def verdict_by(margin: float) -> Verdict:
-    """Pass, tight or fail for a figure by what it leaves in hand; at the limit it passes, but is tight.
+    """Pass, tight or fail for a figure by its margin; at the limit it passes, but is tight.
 
     >>> [verdict_by(margin_of(value, 16)) for value in (16, 14.4, 16.001)]
     ['tight', 'pass', 'fail']

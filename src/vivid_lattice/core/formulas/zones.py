@@ -1,4 +1,4 @@
-"""The zone an item stands in, from its distances. Geometry alone; what may stand there is the check's.
+"""The zone an item is in, from its distances. Geometry alone; what may stand there is the check's.
 
 Every boundary belongs to the inner, stricter zone.
 """

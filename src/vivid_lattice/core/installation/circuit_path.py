@@ -1,4 +1,4 @@
-"""The way to a far end, place by place, with voltage drop and loop as they add up."""
+"""The way to the end of the circuit, place by place, with voltage drop and loop as they add up."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from vivid_lattice.core.units import ka_from_a
 
 
 def path_to(ctx: CircuitContext) -> tuple[PathPoint, ...]:
-    """Origin, each board on the way, and the far end, with drop and loop as they add up."""
+    """Origin, each board on the way, and the end of the circuit, with drop and loop as they add up."""
     network, supply = ctx.network, ctx.job.supply
     chain = network.tree.chain(ctx.circuit)
     cutout = f"{supply.cutout.rating_a:g} A" if supply.cutout else "not entered"

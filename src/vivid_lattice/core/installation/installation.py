@@ -35,7 +35,7 @@ class Installation:
     def of(cls, job: Job, rules: RuleSet, template: Installation | None = None) -> Installation:
         """The network of a job under a rule set.
 
-        template  a network of the same job but for cables and runs: what it has worked out of currents and demand is taken over
+        template  a network of the same job but for cables and runs: what it has worked out of currents and demand is transferred
         """
         tree = Tree(job)
         drops = Drops(job, rules, tree, template.drops if template else None)

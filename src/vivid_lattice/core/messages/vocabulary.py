@@ -30,7 +30,7 @@ class Vocabulary:
         return cls(standard, english, forms)
 
     def form(self, argument: str) -> str:
-        """The word for an argument of a template; a capital after ``t_``, or ``_A``, asks for a capital letter. KeyError if none."""
+        """The word for an argument of a template; a capital after ``t_``, or ``_A``, requires a capital letter. KeyError if none."""
         key = argument.removeprefix("t_")
         plain = f"{key[0].lower()}{key[1:]}".removesuffix("_A") + ("_a" if key.endswith("_A") else "")
         word = self.forms[plain]

@@ -1,1 +1,1 @@
-"""The installation as a tree from the origin to every far end: what feeds what, loops, faults and drops."""
+"""The installation as a tree from the origin to the end of every circuit: what feeds what, loops, faults and drops."""

@@ -1,4 +1,4 @@
-"""Voltage drop from the origin to every far end, stretch by stretch and line by line."""
+"""Voltage drop from the origin to the end of every circuit, stretch by stretch and line by line."""
 
 from __future__ import annotations
 
@@ -87,7 +87,7 @@ class Drops:
     # ------------------------------------------------------------------------------------------ stretches
 
     def tails(self) -> tuple[StretchDrop, ...]:
-        """Drop in the tails; none where the first board stands at the origin itself.
+        """Drop in the tails; none where the first board is at the origin itself.
 
         Their current is the maximum demand, or the cut-out's rating where the demand is not known or is larger.
         """
@@ -185,7 +185,7 @@ class Drops:
     def _counted_m(self, circuit: Circuit, section: Section, length_m: float) -> float:
         """Length of a section that counts for the whole current: Σ I·l of the loads downstream of each place, over Σ I.
 
-        The worst phase decides. Sections are taken in the order of the run.
+        The worst phase decides. Sections count in the order of the run.
         """
         if circuit.kind == "distribution" or not (
             circuit.distributed_load or any(load.along_m is not None for load in circuit.loads)
@@ -205,7 +205,7 @@ class Drops:
     def _points_along(self, circuit: Circuit, line: Line, total_m: float) -> list[tuple[float, float]]:
         """Loads of a phase as currents [A] and positions [m]: as stated, at equal distances, or at the end.
 
-        Loads whose current is not known (socket-outlets) count by their number, each alike.
+        Loads whose current is not known (socket-outlets) count by their number, each the same.
         """
         supplied = self._tree.supplied(circuit)
         loads = [load for load in loads_of(circuit) if line in lines_of_load(load, supplied)]
@@ -233,7 +233,7 @@ class Drops:
                 counted_m=spur_length_m(spur),
             )
             drop = self._drop(laid, Flow.alike(lines[:1], current))
-            # Nobody says which of several lines it hangs on, so it may be the worst.
+            # No one says which of several lines it is connected to, so it may be the worst.
             drops.append(replace(drop, by_line=dict.fromkeys(lines, drop.drop_v)))
         return (max(drops, key=lambda part: part.drop_v),) if drops else ()
 
@@ -271,7 +271,7 @@ class Drops:
         }
 
     def far_end_lines_v(self, circuit: Circuit) -> Mapping[Line, float]:
-        """Drop from the origin to a circuit's far end, of each of its lines [V]."""
+        """Drop from the origin to a circuit's end, of each of its lines [V]."""
         volts_by_line = self._far_ends.get(circuit.id)
         if volts_by_line is None:
             ahead, parts = self.board_lines_v(self._tree.place(circuit).board), self.run(circuit)
@@ -291,7 +291,7 @@ class Drops:
         return max(self.board_lines_v(board).values())
 
     def far_end_v(self, circuit: Circuit) -> float:
-        """Drop from the origin to a circuit's far end, of its worst line [V]."""
+        """Drop from the origin to a circuit's end, of its worst line [V]."""
         return max(self.far_end_lines_v(circuit).values())
 
 
@@ -313,7 +313,7 @@ def _as_demand(maximum_demand: MaximumDemand) -> CircuitDemand:
 
 
 def _power_factor(circuit: Circuit) -> float | None:
-    """The power factor the drop is reckoned with: the largest among the loads, since it drops most; None: unknown."""
+    """The power factor the drop is calculated with: the largest among the loads, since it drops most; None: unknown."""
     if circuit.kind in ("ring", "radial", "distribution") or not circuit.loads:
         return None
     power_factors = [

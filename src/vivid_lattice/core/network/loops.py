@@ -1,4 +1,4 @@
-"""Earth fault loops and prospective currents, from the origin to every far end."""
+"""Earth fault loops and prospective currents, from the origin to the end of every circuit."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ class SpurOhm:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RunOhm:
-    """Impedance of a circuit's conductors to its far end [Ω], with the figures it was made of."""
+    """Impedance of a circuit's conductors to its end [Ω], with the figures it was made of."""
 
     length_m: float
     ring: bool
@@ -140,7 +140,7 @@ class Loops:
         self._ends: dict[str, Prospective] = {}
 
     def run(self, circuit: Circuit) -> RunOhm:
-        """Impedances of a circuit to its far end; of a ring, to the middle of the loop."""
+        """Impedances of a circuit to its end; of a ring, to the middle of the loop."""
         if circuit.id not in self._runs:
             self._runs[circuit.id] = self._run(circuit)
         return self._runs[circuit.id]
@@ -170,7 +170,7 @@ class Loops:
         )
 
     def _worst_spur(self, circuit: Circuit, cable: Cable, hot: HotFactors) -> SpurOhm | None:
-        """The spur of most resistance, as if it left at the far end."""
+        """The spur of most resistance, as if it left at the end of the circuit."""
         spurs = []
         for spur in circuit.spurs:
             spur_cable, length = (
@@ -202,14 +202,14 @@ class Loops:
         return abs(self._board_loop(board))
 
     def far_end_ohm(self, circuit: Circuit) -> float:
-        """Zs: earth fault loop at a circuit's far end, conductors warm [Ω].
+        """Zs: earth fault loop at a circuit's end, conductors warm [Ω].
 
-        A measured Ze has no angle and is added as resistance, which makes the sum no smaller than it can be.
+        A measured Ze has no angle and is added as resistance, which makes the total no smaller than it can be.
         """
         return abs(self._far_end_loop(circuit))
 
     def far_end_cold_ohm(self, circuit: Circuit) -> float:
-        """The loop a meter should read at the far end with conductors at 20 °C [Ω]."""
+        """The loop a meter should read at the end of the circuit with conductors at 20 °C [Ω]."""
         cold_ohm = self._cold.get(circuit.id)
         if cold_ohm is None:
             feeder = self._tree.feeder(self._tree.place(circuit).board)
@@ -218,15 +218,15 @@ class Loops:
         return cold_ohm
 
     def earth_fault_a(self, circuit: Circuit) -> float:
-        """Earth fault current at the far end, conductors warm [A]."""
+        """Earth fault current at the end of the circuit, conductors warm [A]."""
         return fault_current_a(self._job.supply.nominal_v, self.far_end_ohm(circuit))
 
     def neutral_fault_a(self, circuit: Circuit) -> float:
-        """Smallest current of a fault between line and neutral at the far end, conductors warm [A]."""
+        """Smallest current of a fault between line and neutral at the end of the circuit, conductors warm [A]."""
         return fault_current_a(self.ahead.origin.volts_min, abs(self._neutral_loop(circuit)))
 
     def _neutral_loop(self, circuit: Circuit) -> complex:
-        """Line and neutral from the source to a far end and back, warm [Ω]."""
+        """Line and neutral from the source to the end of the circuit and back, warm [Ω]."""
         loop_ohm = self._neutral_loops.get(circuit.id)
         if loop_ohm is None:
             feeder = self._tree.feeder(self._tree.place(circuit).board)
@@ -248,7 +248,7 @@ class Loops:
         return self._faults[board.id]
 
     def far_end_fault(self, circuit: Circuit) -> Prospective:
-        """Largest prospective currents at a circuit's far end, conductors cold."""
+        """Largest prospective currents at a circuit's end, conductors cold."""
         prospective = self._ends.get(circuit.id)
         if prospective is None:
             lines = len(self._tree.supplied(circuit).lines)
@@ -271,7 +271,7 @@ class Loops:
 
     def _together(self, source: complex, run: complex) -> float:
         """Magnitude of source and run in series [Ω]. Where the source's angle is not known it is taken across the run's, which
-        makes the sum no larger, and the current no smaller, than it can be."""
+        makes the total no larger, and the current no smaller, than it can be."""
         if self.ahead.calculated:
             return abs(source + run)
         return abs(complex(run.real, run.imag + abs(source))) if run else abs(source)

@@ -31,9 +31,9 @@ _CLASS_ROWS_A = (3000.0, 6000.0, 10_000.0)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Overcurrent:
-    """An overcurrent device on a way: its id, what it is called, where it stands, and its characteristic's key.
+    """An overcurrent device on a way: its id, what it is called, where it is, and its characteristic's key.
 
-    ``board``: the board it stands in; None for the cut-out. ``circuit``: the circuit it protects; None for the cut-out.
+    ``board``: the board it is in; None for the cut-out. ``circuit``: the circuit it protects; None for the cut-out.
     ``outlet``: it is a fuse at the end of a circuit: of a spur, or in a plug.
     """
 
@@ -108,7 +108,7 @@ class Series:
         )
 
     def way(self, circuit: Circuit) -> tuple[Overcurrent, ...]:
-        """All overcurrent devices on the way to a circuit's far end, its own last; those left open are left out."""
+        """All overcurrent devices on the way to a circuit's end, its own last; those left open are left out."""
         devices = [self.cutout, *(self.device_of(link) for link in self._tree.chain(circuit))]
         return tuple(device for device in devices if device is not None)
 

@@ -1,4 +1,4 @@
-"""Residual-current devices of a job: where each stands, what is behind it, and what leaks there."""
+"""Residual-current devices of a job: where each is, what is behind it, and what leaks there."""
 
 from __future__ import annotations
 
@@ -41,6 +41,7 @@ class Rcds:
         self._job, self._rules, self._tree = job, rules, tree
         self._leaks: dict[str, float] = {}
         self._sums: dict[str, float] = {}
+        self._usual: dict[str, float] = {}
 
     @cached_property
     def all(self) -> tuple[RcdPlace, ...]:
@@ -116,7 +117,7 @@ class Rcds:
         for place in self.all:
             for circuit in place.behind:
                 rcd_places[circuit.id].append(place)
-        # The fewer circuits are behind one, the nearer it stands; a circuit's own device is the nearest.
+        # The fewer circuits are behind one, the nearer it is; a circuit's own device is the nearest.
         return {
             name: tuple(sorted(places, key=lambda item: (item.own_device is None, len(item.behind))))
             for name, places in rcd_places.items()
@@ -149,12 +150,16 @@ class Rcds:
         return sum(leak.leakage_ma for leak in leaks if leak.stated)
 
     def usual_ma(self, circuit: Circuit) -> float:
-        """The usual leakage of a circuit's loads that nobody has stated [mA], up to what is usual of such a circuit."""
+        """The usual leakage of a circuit's loads that no one has stated [mA], up to what is usual of such a circuit."""
         if circuit.leakage_ma is not None:
             return 0.0
-        leaks = [self._rules.protection.residual(load) for load in loads_of(circuit)]
-        total = sum(leak.leakage_ma for leak in leaks if not leak.stated)
-        return min(total, self._rules.protection.max_usual_ma(self._feeds(circuit)).value)
+        usual_ma = self._usual.get(circuit.id)
+        if usual_ma is None:
+            leaks = [self._rules.protection.residual(load) for load in loads_of(circuit)]
+            total = sum(leak.leakage_ma for leak in leaks if not leak.stated)
+            usual_ma = min(total, self._rules.protection.max_usual_ma(self._feeds(circuit)).value)
+            self._usual[circuit.id] = usual_ma
+        return usual_ma
 
     def _feeds(self, circuit: Circuit) -> str:
         """What a circuit feeds, in the words of ``common.leakage.caps``."""

@@ -1,4 +1,4 @@
-"""What stands ahead of the first board: as measured or asked, or calculated from a transformer, its cable and electrodes."""
+"""What is ahead of the first board: as measured or stated, or calculated from a transformer, its cable and electrodes."""
 
 from __future__ import annotations
 
@@ -103,7 +103,7 @@ class SupplySource:
 
     @cached_property
     def ze(self) -> complex:
-        """External earth fault loop [Ω]; a magnitude on the real axis where it was measured or asked for.
+        """External earth fault loop [Ω]; a magnitude on the real axis where it was measured or stated.
 
         NeedsInput while it is not known.
         """
@@ -179,7 +179,7 @@ class SupplySource:
     @cached_property
     def fault_lines_a(self) -> float:
         """Largest prospective current between all lines at the origin [A]: as stated, or twice the other, which is its most
-        where line and neutral are alike; on a single-phase supply the same as ``fault_a``."""
+        where line and neutral are equal; on a single-phase supply the same as ``fault_a``."""
         supply = self._supply
         if supply.phases == 1:
             return self.fault_a
@@ -225,7 +225,7 @@ class SupplySource:
         own_transformer_ohm = transformer_ohm(supply.transformer, supply.nominal_v * BETWEEN_LINES[supply.phases])
         return (
             own_transformer_ohm / 2 if supply.phases == 2 else own_transformer_ohm
-        )  # half the winding stands ahead of each of two lines
+        )  # half the winding is ahead of each of two lines
 
     def steps(self) -> list[Step]:
         """How the external loop was found, for a working."""

@@ -15,7 +15,7 @@ from vivid_lattice.core.messages import Text, message
 
 @dataclass(frozen=True, slots=True)
 class Place:
-    """Where a circuit sits."""
+    """Where a circuit is."""
 
     board: Board
     way: Way
@@ -23,7 +23,7 @@ class Place:
 
 @dataclass(frozen=True, slots=True)
 class RcdAhead:
-    """A residual-current function that an earth fault in a circuit runs through, and where it sits."""
+    """A residual-current function that an earth fault in a circuit runs through, and where it is."""
 
     where: Text
     rcd: Rcd
@@ -65,7 +65,7 @@ class Tree:
     def supplied(self, circuit: Circuit) -> CircuitSupply:
         """The lines of a circuit: as stated; where nothing is stated, the only line its board has.
 
-        NeedsInput where a board has several lines and nobody has said which one feeds the circuit.
+        NeedsInput where a board has several lines and no one has said which one feeds the circuit.
         """
         circuit_supply = self._supplied.get(circuit.id)
         if circuit_supply is None:
@@ -87,7 +87,7 @@ class Tree:
         return 3 if len(circuit.lines) == 3 else 2
 
     def place(self, circuit: Circuit) -> Place:
-        """Where a circuit sits. NeedsInput where it has been given no way yet."""
+        """Where a circuit is. NeedsInput where it has been given no way yet."""
         try:
             return self.places[circuit.id]
         except KeyError:

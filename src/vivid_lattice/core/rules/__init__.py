@@ -1,4 +1,4 @@
-"""Rule sets: one a standard. Everything about a standard stands in its packaged data; ``rule_set`` hands it out."""
+"""Rule sets: one a standard. Everything about a standard is in its packaged data; ``rule_set`` hands it out."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What a rule set says of boards: how they are switched off, where they may hang, how they are wired and named."""
+"""What a rule set says of boards: how they are switched off, where they may be mounted, how they are wired and named."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ class MainRule:
 
 @dataclass(frozen=True, slots=True)
 class PlaceRule:
-    """Where a board may not hang, or had better not. ``when``: a kind of place, 'wet-zone' or 'wet-room'."""
+    """Where a board may not be mounted, or had better not. ``when``: a kind of place, 'wet-zone' or 'wet-room'."""
 
     when: str
     level: Literal["fail", "advice"]
@@ -36,7 +36,7 @@ class PlaceRule:
 
 @dataclass(frozen=True, slots=True)
 class NoticeRule:
-    """A notice that stands at the board: ``when`` 'always', 'origin', 'rcd', 'ahead', 'contactor' or 'earth'."""
+    """A notice that is at the board: ``when`` 'always', 'origin', 'rcd', 'ahead', 'contactor' or 'earth'."""
 
     when: str
     text: str

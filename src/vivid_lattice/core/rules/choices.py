@@ -1,4 +1,4 @@
-"""What a person is offered where something has to be chosen by hand; any other value may be typed. Common practice, no source."""
+"""What a person is offered where something must be chosen by hand; any other value may be typed. Common practice, no source."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from vivid_lattice.core.rules.protocol import CableSize, DeviceKind, RuleSet
 
 #: A cut-out, or a device of the tails beside the meter, is rated at least so much [A].
 _MIN_CUT_OUT_A = 60.0
-#: Nobody connects a board by thinner tails [mm²].
+#: No one connects a board by thinner tails [mm²].
 _MIN_TAILS_MM2 = 6.0
 #: Over- and undervoltage that a relay is set to where none is stated, over the nominal voltage.
 _RELAY_OVER, _RELAY_UNDER = 1.15, 0.83

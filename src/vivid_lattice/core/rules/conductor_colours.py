@@ -1,4 +1,4 @@
-"""How the colour of a conductor's insulation is painted, on screen and on paper alike."""
+"""How the colour of a conductor's insulation is painted, on screen and on paper."""
 
 from __future__ import annotations
 

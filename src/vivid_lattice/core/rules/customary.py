@@ -1,4 +1,4 @@
-"""What is usual in a country and stands in no publication: everyday words, inch sizes of old wiring, customary circuits."""
+"""What is usual in a country and is in no publication: everyday words, inch sizes of old wiring, customary circuits."""
 
 from __future__ import annotations
 

@@ -14,7 +14,7 @@ Page = Literal["a4", "letter"]
 
 @dataclass(frozen=True, slots=True)
 class SourcedText:
-    """A sentence of a rule, and where it stands."""
+    """A sentence of a rule, and where it is."""
 
     text: str
     source: Source

@@ -132,7 +132,7 @@ class SurgeRules:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ZoneRules:
-    """The zones of a kind of room: their ``shape``, measures [m], degrees of protection by zone, and where all that stands."""
+    """The zones of a kind of room: their ``shape``, measures [m], degrees of protection by zone, and where all that is."""
 
     shape: str
     source: Source

@@ -83,7 +83,7 @@ class CableKind:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Method:
-    """A reference method of installation. ``short``: what stands in a narrow column."""
+    """A reference method of installation. ``short``: what is in a narrow column."""
 
     id: str
     short: str
@@ -133,7 +133,7 @@ class DeviceKind:
 
 @dataclass(frozen=True, slots=True)
 class LoopLimit:
-    """Greatest earth fault loop impedance at which a device opens in the time, and the current it needs."""
+    """Greatest earth fault loop impedance at which a device trips in the time, and the current it needs."""
 
     zs_ohm: float
     ia_a: float
@@ -142,7 +142,7 @@ class LoopLimit:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Clearing:
-    """How a device clears a fault: the current and time reckoned with, and the most energy it lets through."""
+    """How a device clears a fault: the current and time calculated with, and the most energy it lets through."""
 
     current_a: float
     time_s: float
@@ -154,7 +154,7 @@ class Clearing:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RingRule:
     """What the standard asks of a ring: least cable rating and size, largest device, and how it is loaded for its voltage drop: so much
-    at the far point, the rest of the device's rating spread evenly, which counts as half of it at the far point."""
+    at the furthest point, the rest of the device's rating spread evenly, which counts as half of it at the furthest point."""
 
     min_iz_a: float
     min_area_mm2: float
@@ -170,7 +170,7 @@ class DropLimit:
     """Greatest voltage drop [%]: in all, from where it counts, and of a circuit's own run where the standard parts them.
 
     ``advisory``: the publication recommends it and does not demand it. ``by_device``: the source of the rule that the drop
-    is reckoned with the device's rating, where there is one.
+    is calculated with the device's rating, where there is one.
     """
 
     percent: float
@@ -199,7 +199,7 @@ class CircuitDemand:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MaximumDemand:
-    """A current reckoned with diversity: that of the worst line, each line's, and what comes back through the neutral."""
+    """A current calculated with diversity: that of the worst line, each line's, and what comes back through the neutral."""
 
     current_a: float
     line: Line
@@ -348,7 +348,7 @@ class DemandRules(Protocol):
     #: and whether the main breaker may limit it.
     excess_fails: bool
     alternative_from_a: float
-    #: Points a circuit counts for where nobody has counted them and the method goes by them.
+    #: Points a circuit counts for where no one has counted them and the method goes by them.
     usual_points: SourcedValue | None
     may_be_limited: bool
 

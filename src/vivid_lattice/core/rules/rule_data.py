@@ -154,12 +154,12 @@ def parse(texts: Mapping[str, str], publications: tuple[str, ...]) -> RuleData:
         for entry in raw.get("table", []):
             table = _table(entry, publications)
             if table.id in tables:
-                raise BadTable(table.id, "stands twice")
+                raise BadTable(table.id, "is there twice")
             tables[table.id] = table
         for entry in raw.get("rule", []):
             rule = _rule(entry, publications)
             if rule.id in rules:
-                raise BadTable(rule.id, "stands twice")
+                raise BadTable(rule.id, "is there twice")
             rules[rule.id] = rule
     return RuleData(MappingProxyType(tables), MappingProxyType(rules))
 

@@ -1,4 +1,4 @@
-"""A figure from a rule set, with where it stands."""
+"""A figure from a rule set, with where it is."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from vivid_lattice.core.sources import Source
 
 @dataclass(frozen=True, slots=True)
 class SourcedValue:
-    """A figure looked up: its value, where it stands, and how the row was chosen if that was not plain."""
+    """A figure looked up: its value, where it is, and how the row was chosen if that was not plain."""
 
     value: float
     source: Source

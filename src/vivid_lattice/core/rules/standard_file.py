@@ -93,7 +93,7 @@ def _at(data: Any, path: Sequence[str | int]) -> Any:
 
 
 def line_of(text: str, path: Sequence[str | int]) -> int:
-    """The line of a TOML text in which a path stands, or the innermost part of it that has a line of its own.
+    """The line of a TOML text in which a path is, or the innermost part of it that has a line of its own.
 
     >>> line_of('[a]\\nb = 1\\n[[c]]\\nd = 2\\n[[c]]\\nd = 3', ["c", 1, "d"]), line_of('[a]\\nb = {c = 1}', ["a", "b", "c"])
     (6, 2)

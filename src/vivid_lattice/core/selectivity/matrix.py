@@ -25,7 +25,7 @@ OverloadStatus = Literal["total", "typical", "none", "unknown"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PairResult:
-    """A pair in series: how it stands under overload and in a short circuit, and in words.
+    """A pair in series: whether it is selective under overload and in a short circuit, and in words.
 
     ``upto_a``: selective up to there; None: at every current. ``fault_a``: the most that may flow behind the downstream one.
     """
@@ -129,7 +129,7 @@ def _unknown(network: Installation, pair: Pair, lack: NeedsInput) -> PairResult:
 
 
 def _overload_words(network: Installation, pair: Pair, order: OverloadOrder, overload: OverloadStatus) -> Message:
-    """Which of a pair opens first under overload, and between which currents [A] that is not certain."""
+    """Which of a pair trips first under overload, and between which currents [A] that is not certain."""
     if overload == "total":
         return network.message("core.selectivity.overload_total", down=pair.down.name)
     from_a, to_a = shown_down(order.from_a or 0), shown_up(order.to_a or 0)

@@ -1,4 +1,4 @@
-"""The old board by the same checks as the new one, and both side by side: what goes dark, protection gained, ways."""
+"""The old board by the same checks as the new one, and both side by side: what loses supply, protection gained, ways."""
 
 from __future__ import annotations
 
@@ -64,7 +64,7 @@ class Compared:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BoardSummary:
-    """A whole board on one side: ways in use, those there are, circuits guarded at 30 mA or less, the most that go dark at a time,
+    """A whole board on one side: ways in use, those there are, circuits guarded at 30 mA or less, the most that lose supply at a time,
     how many circuits fail a check, and of how many others an input is missing."""
 
     ways_used: int
@@ -88,7 +88,7 @@ class BeforeAfter:
 def as_found(job: Job, board_id: str) -> Job:
     """The job with a board as it was found in place of what takes its place, so that the same checks judge it.
 
-    A way that a circuit takes over has that circuit's run and loads, and the device and conductor that were found; another one
+    A way that a circuit transfers to has that circuit's run and loads, and the device and conductor that were found; another one
     has no length and no load yet, and its checks say so. BadDocument where there is no such board.
     """
     surveyed = existing_board(job, board_id)

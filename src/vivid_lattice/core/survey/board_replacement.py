@@ -31,10 +31,10 @@ def _further_board(job: Job, surveyed: ExistingBoard, ways: int) -> Board:
 
 
 def replaced_board(job: Job, board_id: str) -> Job:
-    """The job with a new board in place of a surveyed one. Ways that a circuit takes over already keep it; the others become
+    """The job with a new board in place of a surveyed one. Ways that a circuit transfers to already keep it; the others become
     circuits whose lengths and powers are still to be entered. A way whose cable or rating is not written down is left.
 
-    Raises  BadDocument where nothing can be taken over yet, with what is lacking
+    Raises  BadDocument where nothing can be transferred yet, with what is lacking
     """
     surveyed, rules = existing_board(job, board_id), rule_set(job.job.rules)
     lines = {line.way: line for line in rating_transfers(job, rules, surveyed)}

@@ -39,7 +39,7 @@ class ObservationKind:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ObservationResult:
-    """Something wrong in a board. ``by``: 'seen' by whoever looked, or 'told' by what was written down."""
+    """Something wrong in a board. ``by``: 'seen' by the one who looked, or 'told' by what was written down."""
 
     kind: ObservationKind
     board: str
@@ -162,6 +162,6 @@ def _feeds_something_else(way: ExistingWay) -> bool:
 
 
 def _rewirable(rules: RuleSet, way: ExistingWay) -> bool:
-    """Whether a way holds a fuse that opens late under overload, as those with a wire do."""
+    """Whether a way holds a fuse that trips late under overload, as those with a wire do."""
     kind = rules.devices.kinds.get(way.kind)
     return way.kind == "rewirable" or (kind is not None and kind.rewirable)

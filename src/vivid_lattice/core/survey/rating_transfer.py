@@ -15,7 +15,7 @@ from vivid_lattice.core.sources import Source
 from vivid_lattice.core.text import Shown
 from vivid_lattice.core.units import SLACK
 
-#: An old rating and the modern one that stands for it differ by no more than this: 30 A and 32 A, 5 A and 6 A.
+#: An old rating and the modern one that replaces it differ by no more than this: 30 A and 32 A, 5 A and 6 A.
 _NEAR = 1.21
 
 
@@ -157,7 +157,7 @@ def _standard(rules: RuleSet, way: ExistingWay) -> tuple[float, ...]:
         way.rating_a or 16.0,
     )
     kind = rules.devices.kind(usual.kind)
-    # Of two ratings that stand for the same, the one of old (5, 15, 30 A) gives way to the one that is commonly had.
+    # Of two ratings that mean the same, the one of old (5, 15, 30 A) yields to the one that is commonly had.
     return tuple(
         rating_a
         for rating_a in kind.ratings_a
@@ -180,7 +180,7 @@ def existing_way_text(rules: RuleSet, way: ExistingWay) -> Text:
 
 
 def _least_a(rules: RuleSet, figures: Mapping[str, float]) -> float:
-    """What a conductor carries that nobody saw the run of [A]: in an insulated wall, or as usual, or the least of all."""
+    """What a conductor carries that no one saw the run of [A]: in an insulated wall, or as usual, or the least of all."""
     walled = [amps for method, amps in figures.items() if rules.factors.methods[method].picture == "insulated-wall"]
     usual = [amps for method, amps in figures.items() if method == rules.default_method]
     return min(walled or usual or figures.values())

@@ -47,7 +47,7 @@ class RcdTest:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ExpectedReadings:
-    """A circuit on a test sheet. None: not known, or not asked for by the standard; ``missing`` says what is missing.
+    """A circuit on a test sheet. None: not known, or not required by the standard; ``missing`` says what is missing.
 
     ``zs_reading_ohm``: the most a loop may read on cold conductors to be accepted at once. ``zs_by_rcd``: its limit is that of
     the RCD, not of the overcurrent device.

@@ -1,4 +1,4 @@
-"""Before and after: the old board beside the one that takes its place, for whoever pays for it."""
+"""Before and after: the old board beside the one that takes its place, for the one who pays for it."""
 
 from __future__ import annotations
 

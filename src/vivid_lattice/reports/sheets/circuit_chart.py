@@ -89,7 +89,7 @@ def _by_way(data: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
 
 
 def _by_room(data: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
-    """Room by room, floor by floor: which ways have to be off there."""
+    """Room by room, floor by floor: which ways must be off there."""
     chart_lines: dict[str, list[ChartLine]] = {}
     for line in chart:
         for room in line.rooms:

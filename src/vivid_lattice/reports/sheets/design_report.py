@@ -74,7 +74,7 @@ def _verdict(data: ReportData) -> Grid:
 
 
 def _causes(data: ReportData) -> Iterator[Flowable]:
-    """What somebody has to look at, each cause once."""
+    """What someone has to look at, each cause once."""
     causes = data.assessment.causes
     if not causes:
         return
@@ -306,7 +306,7 @@ class Sum(Flowable):
         self._laid: list[tuple[list[list[str]], float]] = []
 
     def wrap(self, availWidth: float, availHeight: float) -> tuple[float, float]:
-        """Its size where it stands."""
+        """Its size on the page."""
         del availHeight
         if not self._laid:
             self._laid = [self._lay(step, availWidth) for step in self._steps]

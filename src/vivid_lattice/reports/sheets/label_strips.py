@@ -25,7 +25,7 @@ _RULER_MM = 100.0
 
 @dataclass(frozen=True, slots=True)
 class Label:
-    """What stands over a device: how wide it is [mm], its way, its text; an empty one is a blank."""
+    """What is over a device: how wide it is [mm], its way, its text; an empty one is a blank."""
 
     wide_mm: float
     number: str
@@ -123,7 +123,7 @@ class Ruler(Flowable):
     """A line to measure the print by."""
 
     def wrap(self, availWidth: float, availHeight: float) -> tuple[float, float]:
-        """Its size where it stands."""
+        """Its size on the page."""
         del availHeight
         self.width = availWidth
         return availWidth, 16.0
@@ -149,7 +149,7 @@ class Strip(Flowable):
         self._labels = labels
 
     def wrap(self, availWidth: float, availHeight: float) -> tuple[float, float]:
-        """Its size where it stands."""
+        """Its size on the page."""
         del availHeight
         self.width = availWidth
         return availWidth, STRIP_MM * mm + 1
@@ -200,5 +200,5 @@ class Strip(Flowable):
 
 
 def _unbroken(text: str, size: float, room: float) -> bool:
-    """Whether no word of it has to be broken."""
+    """Whether no word of it must be broken."""
     return all(width_pt(word, BOLD, size) <= room for word in text.split())

@@ -1,4 +1,4 @@
-"""What several papers say alike: the head of a job, its cautions, its certificate, sources by number."""
+"""What several papers have in common: the head of a job, its cautions, its certificate, sources by number."""
 
 from __future__ import annotations
 
@@ -43,10 +43,10 @@ def cautions_of(data: ReportData) -> Boxed:
 
 
 def papers_due(data: ReportData) -> Iterator[Flowable]:
-    """Which certificate the work needs, and who has to be told, by the standard's own rules."""
+    """Which certificate the work needs, and who must be told, by the standard's own rules."""
     yield Heading("Certificates and notifications")
     rules, work = data.network.rules.papers, data.job.work_details.kind
-    # Where one paper goes with several kinds of work, it stands once.
+    # Where one paper goes with several kinds of work, it is once.
     kinds: dict[SourcedText | None, list[str]] = {}
     for kind in WORKS:
         if work in (None, kind):
@@ -105,7 +105,7 @@ def board_words(data: ReportData) -> str:
 
 
 class Sources:
-    """Sources by number, in the order in which they are first met, so that a sum can name them shortly."""
+    """Sources by number, in the order in which they are first met, so that a calculation can name them shortly."""
 
     def __init__(self) -> None:
         self._numbers: dict[Source, int] = {}

@@ -209,7 +209,7 @@ def _live_rows(data: ReportData, readings: ExpectedReadings, times: int) -> Iter
     if readings.zs_by_rcd:
         most += " by RCD"
     elif judged_by_sum(readings, finding):
-        most += ", or by sum"
+        most += ", or by calculation"
     first = [str(readings.way), readings.name, readings.shown_zs(), most, ""]
     for number, rcd in enumerate(readings.rcds or (None,)):
         head = first if number == 0 else ["", "", "", "", ""]

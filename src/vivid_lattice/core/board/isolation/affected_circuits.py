@@ -1,4 +1,4 @@
-"""What goes dark with a device of a board: every circuit behind it, those of further boards included."""
+"""What loses supply with a device of a board: every circuit behind it, those of further boards included."""
 
 from __future__ import annotations
 

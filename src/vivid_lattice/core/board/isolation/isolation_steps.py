@@ -1,4 +1,4 @@
-"""The order of isolation for the work in hand, and what stays live meanwhile."""
+"""The order of isolation for the work to be done, and what stays live during that time."""
 
 from __future__ import annotations
 

@@ -22,7 +22,7 @@ State = Literal["live", "through-load", "neutral", "earth", "dead"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LiveNet:
-    """A net of a board, how it stands, and the line it is joined to, if any."""
+    """A net of a board, what state it is in, and the line it is joined to, if any."""
 
     board: str
     net: str

@@ -1,4 +1,4 @@
-"""What stands on a board's rails: every device with its width, its poles and what it is fed from."""
+"""What is on a board's rails: every device with its width, its poles and what it is fed from."""
 
 from __future__ import annotations
 
@@ -193,7 +193,7 @@ def _group(job: Job, rules: RuleSet, group: SharedRcd, lines: tuple[Line, ...], 
 def _surge(rules: RuleSet, device: Spd, lines: tuple[Line, ...], feed: str, stab: bool) -> Iterator[BoardDevice]:
     backup = f"backup:{device.id}" if device.form == "wired" and device.backup_a is not None else None
     if backup:
-        # A pole a line: it parts the device from the lines, and nothing else hangs behind it.
+        # A pole a line: it parts the device from the lines, and nothing else is behind it.
         yield BoardDevice(
             id=backup,
             kind="backup",

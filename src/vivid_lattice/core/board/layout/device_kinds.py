@@ -62,7 +62,7 @@ class GearTraits:
     upstream        it is upstream of what it switches, as a contactor is; else downstream of the device of one circuit
     breaks_lines    the lines run through it
     width_kind      its name in the table of usual widths; '' where that depends on its rating
-    taps            terminals besides: of a coil, of what it takes for itself; L stands for a line
+    taps            further terminals: of a coil, of what it takes for itself; L is for a line
     terminal        as the table of usual torques names its main contacts; ``coil_terminal`` those of the coil
     rating_a        as it begins; ``coil_breaker_a`` that of the breaker of its coil
     motor_category  the utilisation category its motor rating is for

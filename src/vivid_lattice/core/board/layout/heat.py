@@ -141,14 +141,14 @@ def runs_long(circuit: Circuit) -> bool:
 
 
 def _warms(neighbour: PlacedDevice, device: PlacedDevice) -> bool:
-    """Whether a device's neighbour in the row stands against it, with less than half a module between, and runs for long."""
+    """Whether a device's neighbour in the row is against it, with less than half a module between, and runs for long."""
     left, right = sorted((neighbour, device), key=lambda placed: placed.offset_modules)
     circuit = neighbour.unit.circuit
     return right.offset_modules - left.end < 0.5 and circuit is not None and runs_long(circuit)
 
 
 def warm_neighbours(places: RailPositions, unit: BoardDevice) -> int:
-    """How many devices stand side by side with one, itself among them, that all run for long; 1 where it stands alone."""
+    """How many devices stand side by side with one, itself among them, that all run for long; 1 where it is alone."""
     placed = places.placed[unit.id]
     row = [placed_device for placed_device in places.row(placed.row) if placed_device.unit.kind == "way"]
     at = next(number for number, placed_device in enumerate(row) if placed_device.unit is unit)

@@ -15,8 +15,8 @@ from vivid_lattice.core.board.layout.layout_problem import (
 
 
 def initial_layout(task: LayoutProblem) -> dict[str, int]:
-    """A layout made by hand, as it were: each group behind what it hangs on, the next device being the first in turn that
-    meets its line and stands by no warm neighbour. It may break a rule where room is short; the search begins from it."""
+    """A layout made by hand, as it were: each group behind what feeds it, the next device being the first in turn that
+    meets its line and is by no warm neighbour. It may break a rule where room is short; the search begins from it."""
     guesses = [_guess(task, turn) for turn in range(task.lines if task.lines > 1 and not task.strict else 1)]
     costs = [(cost_of(task, guess), guess) for guess in guesses]
     return min(costs, key=lambda pair: (pair[0] is None, pair[0] or 0))[1]
@@ -57,7 +57,7 @@ def _guess(task: LayoutProblem, turn: int) -> dict[str, int]:
 
 
 def _next_start(task: LayoutProblem, item: LayoutItem, taken: Sequence[tuple[int, int]]) -> int:
-    """Where a device goes next: behind everything that stands, in the next row where it reaches past this one; on a panel the
+    """Where a device goes next: behind everything placed, in the next row where it reaches past this one; on a panel the
     highest place that is free and on its line."""
     if task.strict:
         free = (

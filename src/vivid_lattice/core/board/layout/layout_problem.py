@@ -22,8 +22,8 @@ LAYOUT_S = 1.5
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LayoutItem:
-    """A device to place: its width [steps], what it hangs on and what hangs on it, its turn among those of its feed, the line
-    that its first clamp has to meet (None: any), and what is to be seen to."""
+    """A device to place: its width [steps], what feeds it and what it feeds, its turn among those of its feed, the line
+    that its first terminal has to meet (None: any), and what is to be seen to."""
 
     id: str
     wide: int
@@ -36,10 +36,10 @@ class LayoutItem:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LayoutProblem:
-    """Devices, rows of so many steps, and the wishes. ``first``: those that stand beside the main switch, in that order.
-    ``pitch``: steps between two teeth; ``lines``: teeth in turn on so many lines; ``strict``: a clamp on the wrong line is no
-    layout at all (a panel's own bars). With ``mirrored`` everything is reckoned from the right end of the rows. Where no
-    line has to be met, what hangs on one feed stands in its turn."""
+    """Devices, rows of so many steps, and the preferences. ``first``: those that stand beside the main switch, in that order.
+    ``pitch``: steps between two pins; ``lines``: pins in turn on so many lines; ``strict``: a terminal on the wrong line is no
+    layout at all (a panel's own bars). With ``mirrored`` everything is calculated from the right end of the rows. Where no
+    line must be met, what one feed supplies is in its turn."""
 
     items: tuple[LayoutItem, ...]
     rows: int
@@ -54,13 +54,13 @@ class LayoutProblem:
 
     @property
     def in_turn(self) -> bool:
-        """Whether what hangs on one feed has to stand in its turn."""
+        """Whether what one feed supplies must be in its turn."""
         return self.lines == 1
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LayoutResult:
-    """A layout found: where each device stands, what it costs, the least that any could cost, and how long it took."""
+    """A layout found: where each device is, what it costs, the least that any could cost, and how long it took."""
 
     spots: tuple[DevicePosition, ...]
     cost: int
@@ -127,7 +127,7 @@ def layout_problem_of(
 
 
 def _feed(unit: BoardDevice) -> str:
-    """What a unit hangs together with. What has a place of its own beside the main switch hangs on nothing."""
+    """What a unit belongs together with. What has a place of its own beside the main switch is fed by nothing."""
     return "" if unit.traits.in_main_path or unit.traits.of_surge or unit.feed == AHEAD else unit.feed
 
 
@@ -136,9 +136,9 @@ def _wants_gap(unit: BoardDevice) -> bool:
 
 
 def _line(unit: BoardDevice, units: BoardDevices, enclosure: Enclosure, mirrored: bool) -> int | None:
-    """The line a unit's first clamp has to meet: of one with several, on a rail the first of them; a panel takes it anywhere.
+    """The line a unit's first terminal has to meet: of one with several, on a rail the first of them; a panel takes it anywhere.
 
-    Seen from the right, the clamps run the other way round: a first clamp on tooth p is p + width from that end.
+    Seen from the right, the terminals run the other way round: a first terminal on pin p is p + width from that end.
     """
     if len(units.lines) == 1 or not unit.lines or not unit.traits.from_busbar:
         return None
@@ -192,7 +192,7 @@ def _warm_pairs(task: LayoutProblem, starts: Mapping[str, int]) -> int:
 
 
 def _spread(members: Sequence[LayoutItem], starts: Mapping[str, int]) -> int:
-    """How much more room a group takes than its devices do."""
+    """How much more space a group takes than its devices do."""
     end = max(starts[member.id] + member.wide for member in members)
     return end - min(starts[member.id] for member in members) - sum(member.wide for member in members)
 
@@ -203,7 +203,7 @@ def _misfits(task: LayoutProblem, starts: Mapping[str, int], turn: int) -> int:
 
 
 def ahead_of(task: LayoutProblem, start: int) -> int:
-    """How far from the beginning a device stands: along all rows, on a panel down its column."""
+    """How far from the beginning a device is: along all rows, on a panel down its column."""
     return start % task.row if task.strict else start
 
 
@@ -220,7 +220,7 @@ def _holds(task: LayoutProblem, items: Mapping[str, LayoutItem], starts: Mapping
 
 
 def _stand_in_turn(task: LayoutProblem, starts: Mapping[str, int]) -> bool:
-    """Whether what hangs on each feed stands in the order of its ways."""
+    """Whether what each feed supplies is in the order of its ways."""
     return all(
         starts[a.id] < starts[b.id]
         for feed, members in groups(task).items()
@@ -229,7 +229,7 @@ def _stand_in_turn(task: LayoutProblem, starts: Mapping[str, int]) -> bool:
 
 
 def groups(task: LayoutProblem) -> dict[str, list[LayoutItem]]:
-    """Devices that hang together, each with what it hangs on: by feed, in their turn."""
+    """Devices that belong together, each with what feeds it: by feed, in their turn."""
     items: dict[str, list[LayoutItem]] = {}
     for item in task.items:
         if item.heads:
@@ -240,7 +240,7 @@ def groups(task: LayoutProblem) -> dict[str, list[LayoutItem]]:
 
 
 def in_order(feed: str, members: Sequence[LayoutItem]) -> list[LayoutItem]:
-    """The order in which devices that hang together had best stand: first what they hang on, then each in its turn."""
+    """The order in which devices that belong together are best placed: first what feeds them, then each in its turn."""
     return sorted(members, key=lambda member: (member.heads != feed, member.turn))
 
 

@@ -117,7 +117,7 @@ class _Watch(cp_model.CpSolverSolutionCallback):
 def _gaps(
     model: cp_model.CpModel, task: LayoutProblem, start: _Vars, members: Sequence[LayoutItem]
 ) -> cp_model.LinearExprT:
-    """Steps between the first and the last of what hangs on one feed that are not its own width."""
+    """Steps between the first and the last of what one feed supplies that are not its own width."""
     whole = task.rows * task.row
     low, high = model.new_int_var(0, whole, ""), model.new_int_var(0, whole, "")
     for member in members:
@@ -169,7 +169,7 @@ def _ahead_var(model: cp_model.CpModel, task: LayoutProblem, start: cp_model.Int
 
 
 def _misfits(model: cp_model.CpModel, task: LayoutProblem, start: _Vars) -> list[cp_model.LinearExprT]:
-    """Devices whose first clamp does not meet a tooth of its line, the comb beginning on whichever line suits best."""
+    """Devices whose first terminal does not meet a pin of its line, the busbar beginning on whichever line suits best."""
     if task.lines < 2 or task.strict:
         return []
     turn = [model.new_bool_var("") for _ in range(task.lines)]

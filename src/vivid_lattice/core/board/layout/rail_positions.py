@@ -1,4 +1,4 @@
-"""Where everything stands, in millimetres: units on their rails, their terminals, the bars and their screws.
+"""Where everything is, in millimetres: units on their rails, their terminals, and the bars.
 
 Measured from the enclosure's upper left corner, to the right and downwards.
 """
@@ -15,11 +15,11 @@ from vivid_lattice.core.document.board_build import BoardBuild, DevicePosition, 
 
 #: Width of a module of a rail, and pitch of the spaces of a panel that breakers are plugged on [mm].
 MODULE_MM, SPACE_MM = 18.0, 25.4
-#: A device is so high on its rail, and its clamps lie so far from its middle [mm].
+#: A device is so high on its rail, and its terminals lie so far from its middle [mm].
 DEVICE_MM, CLAMP_MM = 85.0, 36.0
 #: A breaker that is plugged on reaches so far from the middle of its panel [mm].
 STAB_MM = 76.0
-#: Between two screws of a bar, and from the enclosure's edge to a bar [mm].
+#: Between two terminals of a bar, and from the enclosure's edge to a bar [mm].
 SCREW_MM, EDGE_MM = 7.0, 20.0
 _SIDE_MM, _ROW_MM, _HEAD_MM = 40.0, 150.0, 170.0
 
@@ -59,7 +59,7 @@ class PlacedDevice:
 
 @dataclass(frozen=True, slots=True)
 class BarPlace:
-    """A numbered screw of a bar, and the terminal whose conductor goes there."""
+    """A numbered terminal of a bar, and the terminal whose conductor goes there."""
 
     bar: str
     number: int
@@ -117,7 +117,7 @@ class RailPositions:
 
     @property
     def from_left(self) -> bool:
-        """Whether the main switch stands in the left half of its row."""
+        """Whether the main switch is in the left half of its row."""
         main = self.placed.get("main")
         return main is None or main.offset_modules + main.end <= self.enclosure.modules
 
@@ -162,7 +162,7 @@ class RailPositions:
         return placed.offset_modules + (number + 0.5) * step
 
     def side(self, unit: BoardDevice, role: str, conductor: str) -> TopOrBottom:
-        """On which side of a unit a terminal lies: what leads on stands towards the combs, outgoing ways away from them."""
+        """On which side of a unit a terminal lies: what leads on is towards the busbars, outgoing ways away from them."""
         comb: TopOrBottom = "bottom" if self.feed == "top" else "top"
         other: TopOrBottom = self.feed
         if unit.traits.from_busbar:
@@ -174,7 +174,7 @@ class RailPositions:
         return comb if role == "out" else other
 
     def point(self, terminal: Terminal) -> PositionMm:
-        """Where a conductor ends: at a unit's clamp, at a screw of a bar, at the entry of a cable. KeyError of a loose unit's."""
+        """Where a conductor ends: at a unit's terminal, at a terminal of a bar, at the entry of a cable. KeyError of a loose unit's."""
         unit_id, conductor, role = terminal.device, terminal.conductor, terminal.side
         placed = self.placed.get(unit_id)
         if placed is None:
@@ -235,7 +235,7 @@ class RailPositions:
         return 1 if self.scheme.link and bar.id in self.scheme.link else 0
 
     def _along(self, bars: list[Bar], x: float, length: float, y: float) -> Iterator[tuple[str, Rectangle]]:
-        """Bars side by side, towards the main switch; where the screws do not find room at their pitch they stand closer in
+        """Bars side by side, towards the main switch; where the terminals do not find room at their pitch they stand closer in
         the drawing."""
         counts = [max(3, self._screws_on(bar)) for bar in bars]
         gaps = 10.0 * (len(bars) - 1)
@@ -255,7 +255,7 @@ class RailPositions:
             y += count * pitch + 10.0
 
     def _numbered(self, bar: Bar) -> tuple[BarPlace, ...]:
-        """The terminals of a bar in the order of their screws: main conductors first, then as the breakers stand."""
+        """The conductors of a bar in the order of its terminals: main conductors first, then as the breakers stand."""
         net = next(net for net in self.scheme.nets if net.bar == bar.id)
         order = {placed.unit.id: number for number, placed in enumerate(self.from_main())}
         ways = {
@@ -280,11 +280,11 @@ class RailPositions:
         return tuple(BarPlace(bar.id, number, item) for number, item in enumerate(texts, 1))
 
     def screw(self, terminal: Terminal) -> BarPlace | None:
-        """The numbered screw a terminal's conductor goes to; None where its net has no bar."""
+        """The numbered terminal of the bar that a terminal's conductor goes to; None where its net has no bar."""
         return self._screws.get(terminal)
 
     def screw_point(self, place: BarPlace) -> PositionMm:
-        """Where a screw of a bar is."""
+        """Where a terminal of a bar is."""
         box = self.bars[place.bar]
         count = max(3, len(self.bar_places[place.bar]))
         if box.w >= box.h:

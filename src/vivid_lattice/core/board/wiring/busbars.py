@@ -1,4 +1,4 @@
-"""Comb busbars: which devices side by side are fed by one, how many teeth it has, and which of them are covered."""
+"""Comb busbars: which devices side by side are fed by one, how many pins it has, and which of them are covered."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, PlacedDevi
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.board_build import BusbarStock
 
-#: More free modules than this between two devices, and the comb is cut there.
+#: More free modules than this between two devices, and the busbar is cut there.
 _MAX_GAP = 3.0
 #: Positions are multiples of half a module, kept as floats: what is nearer than this is the same place.
 _SAME_PLACE = 1e-6
@@ -19,7 +19,7 @@ _SAME_PLACE = 1e-6
 
 @dataclass(frozen=True, slots=True)
 class Pin:
-    """A tooth of a comb: its place along the row [modules], its line, and the terminal it meets; '' where it is covered."""
+    """A pin of a busbar: its place along the row [modules], its line, and the terminal it meets; '' where it is covered."""
 
     offset_modules: float
     line: str
@@ -28,8 +28,8 @@ class Pin:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Busbar:
-    """A piece of comb. ``feed``: what it is an arm of; ``source``: the member that feeds it, '' where a link does.
-    ``stock``: what it is cut from; None where no packaged comb carries the current."""
+    """A piece of busbar. ``feed``: what it is an arm of; ``source``: the member that feeds it, '' where a link does.
+    ``stock``: what it is cut from; None where no packaged busbar carries the current."""
 
     id: str
     row: int
@@ -53,7 +53,7 @@ class Busbar:
 def busbars_of(
     places: RailPositions, stock: BusbarStock | None, wanted: bool, load_a: dict[str, float]
 ) -> tuple[Busbar, ...]:
-    """The combs of a board as it is laid out: devices side by side that hang on one feed and whose lines fall on its teeth.
+    """The busbars of a board as it is laid out: devices side by side that one feed supplies and whose lines fall on its pins.
 
     load_a  what each feed may have to carry on its worst line [A]; the stock is chosen by it where none is stated
     """
@@ -68,7 +68,7 @@ def busbars_of(
 
 
 def _heads(places: RailPositions) -> dict[str, str]:
-    """What feeds each unit's comb: of a source, its own outgoing side."""
+    """What feeds each unit's busbar: of a source, its own outgoing side."""
     heads = {unit.id: unit.id for unit in places.units.all if unit.traits.passes_on and unit.circuit is None}
     last = next((name for name in ("relay", "main") if name in places.units.by_id), None)
     if last:
@@ -77,13 +77,13 @@ def _heads(places: RailPositions) -> dict[str, str]:
 
 
 def _runs(row: Sequence[PlacedDevice], heads: dict[str, str]) -> Iterator[tuple[str, list[PlacedDevice]]]:
-    """Stretches of a row that hang on one feed, the source at an end of its stretch among them."""
+    """Stretches of a row that one feed supplies, the source at an end of its stretch among them."""
     run: list[PlacedDevice] = []
     feed = ""
     for placed in row:
         unit = placed.unit
         if unit.kind == "surge":
-            continue  # a comb passes below it, its teeth covered there
+            continue  # a busbar passes below it, its pins covered there
         hangs = unit.feed if unit.traits.from_busbar and unit.feed != AHEAD else ""
         near = bool(run) and placed.offset_modules - run[-1].end <= _MAX_GAP + _SAME_PLACE
         if run and near and hangs == feed and hangs:
@@ -108,7 +108,7 @@ def _source_in(run: Sequence[PlacedDevice], heads: dict[str, str], feed: str) ->
 def _fitting(
     places: RailPositions, run: list[PlacedDevice], stock: BusbarStock | None
 ) -> Iterator[tuple[list[PlacedDevice], tuple[str, ...]]]:
-    """The longest stretches of a run whose lines fall on the teeth of one comb, none longer than combs come (a piece that is
+    """The longest stretches of a run whose lines fall on the pins of one busbar, none longer than busbars come (a piece that is
     stated to be at hand is taken as it is, and the check says where it is too short); a stretch of one device needs none."""
     rest = run
     while len(rest) > 1:
@@ -123,7 +123,7 @@ def _fitting(
 
 
 def _span(places: RailPositions, run: Sequence[PlacedDevice]) -> int:
-    """Teeth from the first clamp of a stretch to its last."""
+    """Pins from the first terminal of a stretch to its last."""
     pins = _terminals(places, run)
     return round(pins[-1][0] - pins[0][0]) + 1
 
@@ -137,14 +137,14 @@ def _terminals(places: RailPositions, run: Sequence[PlacedDevice]) -> list[tuple
 
 
 def _teeth_lines(places: RailPositions, run: Sequence[PlacedDevice]) -> tuple[str, ...] | None:
-    """The lines of a comb's teeth in turn, from its first; None where the devices do not fall on them."""
+    """The lines of a busbar's pins in turn, from its first; None where the devices do not fall on them."""
     pins = _terminals(places, run)
     if not pins:
         return None
     first = pins[0][0]
     steps = [(round(at - first), line) for at, line in pins]
     if any(abs(at - first - step) > _SAME_PLACE for (at, _), (step, _) in zip(pins, steps, strict=True)):
-        return None  # half a module off: no tooth meets that clamp
+        return None  # half a module off: no pin meets that terminal
     if len({line for _, line in pins}) == 1:
         return (pins[0][1],)
     lines = places.units.lines
@@ -194,6 +194,6 @@ def _comb(
 
 
 def _meets(unit: BoardDevice, line: str, feed: str) -> Terminal:
-    """The terminal of a unit that a comb of a feed meets: where it takes its supply, or, of the source, where it gives it."""
+    """The terminal of a unit that a busbar of a feed meets: where it takes its supply, or, of the source, where it gives it."""
     role = "in" if unit.feed == feed and unit.traits.from_busbar else "out"
     return Terminal.of(unit.id, line, role)

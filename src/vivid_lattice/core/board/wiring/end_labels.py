@@ -1,4 +1,4 @@
-"""How the ends and conductors of a board are said: clamps by number, colours, ferrules, torque."""
+"""How the ends and conductors of a board are said: terminals by number, colours, ferrules, torque."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ class EndLabels:
         self._bars = {bar.id: bar.title for bar in places.scheme.bars}
 
     def end(self, end: Terminal) -> Text:
-        """An end in words: a clamp by its number, a bar's screw by its number, a cable by what it feeds."""
+        """An end in words: a terminal by its number, a bar's terminal by its number, a cable by what it feeds."""
         if end.at_bar:
             screw = self._places.screw(end.without_bar)
             assert screw is not None
@@ -44,8 +44,8 @@ class EndLabels:
         return message(self._rules.words, id_, **params)
 
     def clamp(self, unit: BoardDevice, conductor: str, role: str) -> Text:
-        """A clamp as it is printed on the device: odd at the top and even at the bottom, a pair a pole from the left; a neutral's
-        by its letter and side; A1, A2 and the like by their name. On a panel a breaker has but its outgoing clamps.
+        """A terminal as it is printed on the device: odd at the top and even at the bottom, a pair a pole from the left; a neutral's
+        by its letter and side; A1, A2 and the like by their name. On a panel a breaker has but its outgoing terminals.
 
         Source  EN 50005 for the numbers; top and bottom practice
         """
@@ -115,10 +115,10 @@ class EndLabels:
         return 0.0 if area_mm2 is None else self._rules.board.strip_mm(area_mm2).value
 
     def torque(self, end: Terminal, area_mm2: float | None) -> Text:
-        """Torque at an end: its maker's figure where the family states it, else the usual range; '' outside the board."""
+        """Torque at an end: its manufacturer's figure where the family states it, else the usual range; '' outside the board."""
         if end.at_bar:
             upto = next((size for size in (6, 16, 25) if (area_mm2 or 0) <= size), 25)
-            return self._range(f"neutral or PE bar screw, {upto} mm2")
+            return self._range(f"neutral or PE bar terminal, {upto} mm2")
         unit = self._places.units.by_id.get(end.device)
         if unit is None:
             return ""

@@ -1,4 +1,4 @@
-"""How large a conductor inside a board has to be: what it may carry, what it has to stand, and the habit of the trade."""
+"""How large a conductor inside a board must be: what it may carry, what it must withstand, and the custom of the trade."""
 
 from __future__ import annotations
 
@@ -59,7 +59,7 @@ class Links:
         self._by_load: dict[tuple[float, float], LinkSize] = {}
 
     def carries_a(self, behind_a: float | None) -> float:
-        """What a link may have to carry: the device ahead, or the sum of those behind it where that is less [A].
+        """What a link may have to carry: the device ahead, or the total of those behind it where that is less [A].
 
         NeedsInput where neither is known.
         """
@@ -75,7 +75,7 @@ class Links:
         return min(figures)
 
     def size(self, load_a: float, least_mm2: float | None = None) -> LinkSize:
-        """The smallest size that carries a load, stands the energy let through, and is no smaller than the habit.
+        """The smallest size that carries a load, withstands the energy let through, and is no smaller than is usual.
 
         Equation  Iz ≥ I;  S ≥ √(I²t)/k
         Source    the rule set's tables for single cores, and its rule of links

@@ -159,7 +159,7 @@ def _feed_net(unit_feed: str, conductor: str, ahead: Mapping[str, str]) -> str:
 
 
 def _join_load_side(made: _NetBuilder, unit: BoardDevice, pole: str) -> None:
-    """A pole's load side, where other devices hang on it: the neutral's to a bar of the unit's own."""
+    """A pole's load side, where it feeds other devices: the neutral's to a bar of the unit's own."""
     if unit.traits.passes_on and pole == "N":
         made.bar(
             Bar(neutral_bar(unit.id), message(made.words, "core.wiring.bar.neutral_of", rcd=unit.name), "N", unit.id)

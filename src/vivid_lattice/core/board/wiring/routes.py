@@ -7,12 +7,12 @@ from itertools import pairwise
 from vivid_lattice.core.board.layout.rail_positions import PositionMm, RailPositions
 from vivid_lattice.core.board.terminal import Terminal
 
-#: A conductor bends into its channel so far from a clamp, and so far from a bar's screw [mm].
+#: A conductor bends into its channel so far from a terminal, and so far from a bar's terminal [mm].
 _BEND_MM, _BAR_MM = 16.0, 14.0
 
 
 def route(places: RailPositions, start: Terminal, end: Terminal) -> tuple[PositionMm, ...]:
-    """The corners of a conductor's way between two ends: terminals of units, screws of bars (by the terminal whose conductor
+    """The corners of a conductor's way between two ends: terminals of units, terminals of bars (by the terminal whose conductor
     goes there, ``bar>…``), entries.
 
     Raises  KeyError where an end belongs to a unit that has no place yet
@@ -42,7 +42,7 @@ def _at(places: RailPositions, end: Terminal) -> PositionMm:
 
 
 def _between(places: RailPositions, p: PositionMm, q: PositionMm) -> list[PositionMm]:
-    """Rows: down (or up) into the channel beside the clamp, along it, and round the rails by the nearer side."""
+    """Rows: down (or up) into the channel beside the terminal, along it, and round the rails by the nearer side."""
     y1, y2 = _channel(places, p.y), _channel(places, q.y)
     if not _rail_between(places, y1, y2):
         return [p, PositionMm(p.x, y1), PositionMm(q.x, y1), q]
@@ -52,7 +52,7 @@ def _between(places: RailPositions, p: PositionMm, q: PositionMm) -> list[Positi
 
 
 def _channel(places: RailPositions, y: float) -> float:
-    """The channel that a clamp or a screw at this height opens into."""
+    """The channel that a terminal at this height leads into."""
     for row in range(1, places.enclosure.rows + 1):
         middle = places.rail_y(row)
         if abs(y - middle) <= 45:

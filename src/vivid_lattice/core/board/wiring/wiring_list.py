@@ -1,4 +1,4 @@
-"""The wiring list: every conductor in a board from clamp to clamp, and every piece of comb, in the order to do it in."""
+"""The wiring list: every conductor in a board from terminal to terminal, and every piece of busbar, in the order to do it in."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ def step_title(step: int, words: Vocabulary) -> Message:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class End:
-    """An end of a conductor: the clamp in words, how it is made ready, how far it is stripped, how tight."""
+    """An end of a conductor: the terminal in words, how it is made ready, how far it is stripped, how tight."""
 
     terminal: Terminal
     text: Text
@@ -50,7 +50,7 @@ class End:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Conductor:
     """A conductor of the list. ``area_mm2`` None: not known yet. ``shares``: how many conductors are under the fuller of its
-    clamps; ``shared`` what the maker's data say of that: 'yes', 'no', 'unknown', or '' where it is alone."""
+    terminals; ``shared`` what the manufacturer's data say of that: 'yes', 'no', 'unknown', or '' where it is alone."""
 
     id: str
     kind: Kind
@@ -70,7 +70,7 @@ class Conductor:
 
 @dataclass(frozen=True, slots=True)
 class Block:
-    """A terminal block that a net needs, since its clamps take no second conductor, and where it finds room."""
+    """A terminal block that a net needs, since its terminals take no second conductor, and where it finds room."""
 
     id: str
     net: str
@@ -80,7 +80,7 @@ class Block:
 
 @dataclass(frozen=True, slots=True)
 class Wiring:
-    """All conductors and combs of a board; ``missing``: what a size or a length could not be found for, in words."""
+    """All conductors and busbars of a board; ``missing``: what a size or a length could not be found for, in words."""
 
     conductors: tuple[Conductor, ...]
     combs: tuple[Busbar, ...]
@@ -110,7 +110,7 @@ def wiring_of(
 
 @dataclass(slots=True)
 class _Node:
-    """What a link can be clamped to: a terminal, or a piece of comb with its two ends."""
+    """What a link can be clamped to: a terminal, or a piece of busbar with its two ends."""
 
     terminals: tuple[Terminal, ...]
     room: int
@@ -136,7 +136,7 @@ class _LinkBuilder:
         self.lacks: list[Text] = []
 
     def done(self) -> tuple[Conductor, ...]:
-        """The conductors in the order to wire them, each told how full its clamps are."""
+        """The conductors in the order to wire them, each told how full its terminals are."""
         clamped = Counter(
             end.terminal
             for conductor in self._made
@@ -168,7 +168,7 @@ class _LinkBuilder:
     # ---------------------------------------------------------------------------------------------- nets
 
     def net(self, net: Net) -> None:
-        """The conductors of a net: to the screws of its bar, or from its source along the nodes it is made of."""
+        """The conductors of a net: to the terminals of its bar, or from its source along the nodes it is made of."""
         terminals = [terminal for terminal in net.terminals if self._in_place(terminal)]
         if net.bar is not None:
             for terminal in terminals:
@@ -249,7 +249,7 @@ class _LinkBuilder:
                 self._add(net, home, terminal, "plug")
 
     def _tree(self, net: Net, nodes: Sequence[_Node]) -> None:
-        """Links from the source to every node, the nearest first, no clamp fuller than its data allow; else a block."""
+        """Links from the source to every node, the nearest first, no terminal fuller than its data allow; else a block."""
         room = {id(node): node.room for node in nodes}
         joined, open_, edges = [nodes[0]], list(nodes[1:]), []
         while open_:
@@ -278,7 +278,7 @@ class _LinkBuilder:
     def _through_block(self, net: Net, nodes: Sequence[_Node]) -> None:
         home = nodes[0].terminals[0]
         p = self._places.point(home)
-        # Beside the source of its net, a hand's breadth away from its clamp.
+        # Beside the source of its net, a hand's breadth away from its terminal.
         away = 30.0 if p.y < self._places.height_mm - 45 else -30.0
         block = Block(f"block{len(self.blocks) + 1}", net.id, len(nodes), PositionMm(p.x + 9, p.y + away))
         self.blocks.append(block)
@@ -293,7 +293,7 @@ class _LinkBuilder:
         return abs(p.x - q.x) + abs(p.y - q.y)
 
     def _nearest(self, a: _Node, b: _Node) -> tuple[Terminal, Terminal]:
-        """The clamps of two nodes that lie nearest; a comb is fed at one of its ends."""
+        """The terminals of two nodes that lie nearest; a busbar is fed at one of its ends."""
         ends_a = (a.terminals[0], a.terminals[-1]) if a.comb else a.terminals[:1]
         ends_b = (b.terminals[0], b.terminals[-1]) if b.comb else b.terminals[:1]
         points = {item: self._places.point(item) for item in (*ends_a, *ends_b)}
@@ -303,7 +303,7 @@ class _LinkBuilder:
         )
 
     def _rating(self, terminal: Terminal, net: Net) -> float:
-        """What a terminal takes from its net at the most [A]: of a source, nothing; of a group, the sum behind it."""
+        """What a terminal takes from its net at most [A]: of a source, nothing; of a group, the total behind it."""
         unit = self._units.by_id.get(terminal.device)
         if unit is None or terminal.side == "out":
             return 0.0
@@ -425,7 +425,7 @@ def _below(edges: Sequence[tuple[_Node, _Node]]) -> dict[int, list[_Node]]:
 
 
 def behind_a(units: BoardDevices, unit: BoardDevice, conductor: str) -> float:
-    """The sum of the ratings that a unit feeds on a line [A]; of a neutral, the most of any line."""
+    """The total of the ratings that a unit feeds on a line [A]; of a neutral, the most of any line."""
     if conductor == "N":
         return max((behind_a(units, unit, line) for line in units.lines), default=0.0)
     if unit.traits.from_busbar or (unit.circuit is not None and unit.rating_a is not None):
@@ -437,7 +437,7 @@ def behind_a(units: BoardDevices, unit: BoardDevice, conductor: str) -> float:
 
 
 def fed_a(units: BoardDevices, feed: str) -> float:
-    """The sum of ratings that hang on a feed, on its worst line [A]."""
+    """The total of ratings that a feed supplies, on its worst line [A]."""
     return max(
         (sum(behind_a(units, device, line) for device in _hanging(units, feed)) for line in units.lines), default=0.0
     )

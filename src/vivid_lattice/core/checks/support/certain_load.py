@@ -23,7 +23,7 @@ def certain_a(network: Installation, board: Board | None = None) -> tuple[float,
     [A], and that line.
 
     board   behind a board alone; None: in the whole job
-    Loads whose power is not known are left out: the demand itself asks for them.
+    Loads whose power is not known are left out: the demand itself requires them.
     """
     supply = network.job.supply
     alone: dict[Line, float] = dict.fromkeys(LINES[: supply.phases], 0.0)

@@ -1,4 +1,4 @@
-"""Conductors that must be of a standard size at least: the one with least in hand answers for all."""
+"""Conductors that must be of a standard size at least: the one with least left answers for all."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ class ConductorResult:
 
 
 def finding_from_conductors(check: str, ctx: SupplyContext, results: list[ConductorResult]) -> Finding:
-    """The finding of the conductor with least in hand; every one of them stands in the working."""
+    """The finding of the conductor with least left; every one of them is in the working."""
     worst = min(results, key=lambda conductor_result: conductor_result.area_mm2 / conductor_result.least.value)
 
     def working() -> list[Step]:

@@ -13,7 +13,7 @@ DISTRIBUTOR = "selectivity-short-circuit"
 
 
 def with_distributor(pair: Pair) -> bool:
-    """Whether the upstream device of a pair is the distributor's: nobody on site may choose another."""
+    """Whether the upstream device of a pair is the distributor's: no one on site may choose another."""
     return pair.up.board is None
 
 

@@ -125,7 +125,7 @@ def finding_from_limit(
     )
 
 
-#: A class's let-through limit stands for the current of its row. Where no more than two thirds of that may flow, and the limit
+#: A class's let-through limit is for the current of its row. Where no more than two thirds of that may flow, and the limit
 #: is passed by no more than a tenth, less gets through than the limit says; on-site tables round such sizes away. Common practice.
 _CLASS_SHARE, _CLASS_OVER = 2 / 3, -0.10
 

@@ -16,7 +16,7 @@ from vivid_lattice.core.text import shown_down, shown_up
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RequirementResult:
-    """How one demand stands, what it reads, and its figure against what it must not pass (of a least that is asked for:
+    """How one demand is, what it reads, and its figure against what it must not pass (of a least that is required:
     that least, against what is there)."""
 
     verdict: Verdict

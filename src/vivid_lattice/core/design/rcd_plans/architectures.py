@@ -12,7 +12,7 @@ Architecture = Literal[
     "one", "two", "three", "four", "five", "six", "own", "mixed", "mixed-four", "split-one", "split", "split-three"
 ]
 
-#: What each architecture may use: shared devices at the most (all of which are used), own ones, circuits ahead.
+#: What each architecture may use: shared devices at most (all of which are used), own ones, circuits ahead.
 SHAPES: Mapping[Architecture, tuple[int, bool, bool]] = {
     "one": (1, False, False),
     "two": (2, False, False),
@@ -36,7 +36,7 @@ def architecture_title(architecture: Architecture, words: Vocabulary) -> Message
 
 @dataclass(frozen=True, slots=True)
 class Weights:
-    """What the plan is for: worst-case darkness, number of devices, cost, each by the user's weight (0 or more)."""
+    """What the plan is for: worst-case loss of supply, number of devices, cost, each by the user's weight (0 or more)."""
 
     worst_loss: float = 100.0
     devices: float = 5.0

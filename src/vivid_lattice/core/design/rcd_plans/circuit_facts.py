@@ -16,7 +16,7 @@ from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Vocabulary
 from vivid_lattice.core.units import SLACK
 
-#: How much it matters that a circuit goes dark. Common practice, no source.
+#: How much it matters that a circuit loses supply. Common practice, no source.
 _LIGHTS, _ESSENTIAL, _SOCKETS, _OTHER = 3, 4, 2, 1
 
 
@@ -24,8 +24,8 @@ _LIGHTS, _ESSENTIAL, _SOCKETS, _OTHER = 3, 4, 2, 1
 class CircuitFacts:
     """A circuit as the plan sees it.
 
-    dark       how much its loss matters;  rating_a  of its device [A]
-    leak_ua    standing leakage as measured or stated, rounded up [µA]; usual_ua  the estimate of what nobody has stated [µA]
+    ``dark``   how much its loss matters;  rating_a  of its device [A]
+    leak_ua    standing leakage as measured or stated, rounded up [µA]; usual_ua  the estimate of what no one has stated [µA]
     duty       whether a residual-current device is demanded;  unsure  whether that is so only because an input is missing
     own        whether one of its own is
     least_type the least type that sees its loads;  kept  it must stay on when sockets trip;  lines  it is of
@@ -48,7 +48,7 @@ class CircuitFacts:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Limits:
-    """What the rules allow: leakage behind a device [µA], circuits behind one, least number, what stands ahead [A]."""
+    """What the rules allow: leakage behind a device [µA], circuits behind one, least number, what is ahead [A]."""
 
     words: Vocabulary
     leak_ua: int
@@ -142,7 +142,7 @@ def _bare(network: Installation, circuit: Circuit) -> Installation:
 
 
 def limits_of(network: Installation, board: Board) -> Limits:
-    """The rule set's limits for sharing devices, and what stands ahead of a board."""
+    """The rule set's limits for sharing devices, and what is ahead of a board."""
     rules = network.rules.protection
     division, feeder = rules.division, network.tree.feeder(board)
     ahead = network.series.cutout if feeder is None else network.series.device_of(feeder)

@@ -1,4 +1,4 @@
-"""An architecture as a plan: the job with it in place, and what it costs, takes and leaves in the dark."""
+"""An architecture as a plan: the job with it in place, and what it costs, takes and leaves without light."""
 
 from __future__ import annotations
 
@@ -272,13 +272,13 @@ _OF_BOARDS = ((rcd_loading.check, rcd_loading.ID), (division.check, division.ID)
 
 
 def darkness(facts: list[CircuitFacts]) -> int:
-    """How much goes dark with some circuits at once; what must stay on counts double where sockets trip it."""
+    """How much loses supply with some circuits at once; what must stay on counts double where sockets trip it."""
     sockets = any(fact.sockets for fact in facts)
     return sum(fact.loss_score * (2 if fact.kept and sockets and len(facts) > 1 else 1) for fact in facts)
 
 
 def _needed_a(facts: list[CircuitFacts], limits: Limits) -> float:
-    """Least rating of a shared switch: what stands ahead, or the sum behind it on its most loaded line [A]."""
+    """Least rating of a shared switch: what is ahead, or the total behind it on its most loaded line [A]."""
     sums: dict[str, float] = {}
     for fact in facts:
         for line in fact.lines:

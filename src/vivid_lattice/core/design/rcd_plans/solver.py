@@ -1,4 +1,4 @@
-"""Which circuit goes behind which device: by CP-SAT, for the least worst-case darkness, then devices, then cost."""
+"""Which circuit goes behind which device: by CP-SAT, for the least worst-case loss of supply, then devices, then cost."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from vivid_lattice.core.design.rcd_plans.circuit_facts import (
 
 #: Ratings of shared switches, and what their rise in price is per step, come from the library.
 _RATINGS = (25.0, 40.0, 63.0, 80.0, 100.0)
-#: Prices are reckoned in whole hundredths.
+#: Prices are calculated in whole hundredths.
 _CENTS = 100
 #: Weights are whole numbers in the model: thousandths.
 _SCALE = 1000
@@ -169,7 +169,7 @@ def _rules(
         if limits.lights_apart and len(lights) > 1:
             model.add(sum(choice.at[fact.circuit.id, group] for fact in lights) <= len(lights) - 1)
         if group:
-            # Groups are alike: numbered by their first circuit, so that the same grouping is not looked at twice.
+            # Groups are equal: numbered by their first circuit, so that the same grouping is not looked at twice.
             for number, fact in enumerate(facts):
                 earlier = sum(choice.at[before.circuit.id, group - 1] for before in facts[:number])
                 model.add(choice.at[fact.circuit.id, group] <= earlier)
@@ -187,7 +187,7 @@ def _measures(
     limits: Limits,
     choice: _Choice,
 ) -> tuple[cp_model.IntVar, cp_model.LinearExprT]:
-    """Worst-case darkness, and cost in hundredths: shared switches by rating, breakers behind them, own devices."""
+    """Worst-case loss of supply, and cost in hundredths: shared switches by rating, breakers behind them, own devices."""
     most = sum(fact.loss_score for fact in facts)
     dark = model.new_int_var(0, 2 * most + 1, "dark")
     terms: list[cp_model.LinearExprT] = []
@@ -232,7 +232,7 @@ def _switch_cents(
     at: dict[tuple[str, int], cp_model.IntVar],
     group: int,
 ) -> cp_model.LinearExprT:
-    """Price of a group's switch: the smallest whose rating meets what stands ahead, or the sum behind it on a line."""
+    """Price of a group's switch: the smallest whose rating meets what is ahead, or the total behind it on a line."""
     ratings_a = _ratings_by_line(facts, at, group)
     options = []
     for rating in _RATINGS:

@@ -1,4 +1,4 @@
-"""A table as it would be taken in: row by row, what it makes or why it is left out."""
+"""A table as it would be imported: row by row, what it makes or why it is left out."""
 
 from __future__ import annotations
 
@@ -8,13 +8,13 @@ from dataclasses import dataclass
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.messages import Text
 
-#: More rows than this are no board, and no price list that anybody looks through.
+#: More rows than this are no board, and no price list that anyone looks through.
 MAX_ROWS = 400
 
 
 @dataclass(frozen=True, slots=True)
 class RowProblem:
-    """What is wrong in a row: of which field, and how to mend it."""
+    """What is wrong in a row: of which field, and how to fix it."""
 
     field: str
     message: Text

@@ -26,7 +26,7 @@ def installed_capacity_a(tabulated_a: float, factors: Iterable[float]) -> float:
 
 
 def needed_tabulated_a(rating_a: float, factors: Iterable[float]) -> float:
-    """Tabulated capacity that a device's rating asks for.
+    """Tabulated capacity that a device's rating requires.
 
     Equation  It ≥ In / (Ca · Cg · Ci · Cf · Cc · …)
 

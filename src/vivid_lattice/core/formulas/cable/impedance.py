@@ -31,12 +31,12 @@ def conductor_ohm(mohm_per_m: float, length_m: float, hot_factor: float = 1.0) -
 
 
 def ring_mid_ohm(end_to_end_ohm: float) -> float:
-    """Resistance at the far point of a ring: two halves in parallel.
+    """Resistance at the furthest point of a ring: two halves in parallel.
 
     Equation  R = (R/2 ∥ R/2) = R / 4
 
     end_to_end_ohm  resistance once round the loop [Ω], 0 or more
-    Returns         resistance from the origin to the far point [Ω]
+    Returns         resistance from the origin to the furthest point [Ω]
     Raises          OutOfRange
     Source          two equal resistances in parallel; BS 7671:2018, 643.2.1 (from memory)
 

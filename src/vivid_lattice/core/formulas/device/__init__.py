@@ -1,1 +1,1 @@
-"""Protective devices: what opens, at what current, in what time."""
+"""Protective devices: what trips, at what current, in what time."""

@@ -24,7 +24,7 @@ _JUST_BELOW = 1 - SLACK
 class OverloadOrder:
     """How two bands stand to each other under overload.
 
-    kept       the downstream one has opened before the upstream one may, at every current
+    kept       the downstream one has tripped before the upstream one may, at every current
     typical    the middles of both bands keep that order everywhere
     at_a       the current at which they come nearest, or cross most [A]
     down_s     latest opening of the downstream device there [s];  up_s  earliest of the upstream one [s]

@@ -38,9 +38,9 @@ class Switching:
 def run_relay(relay: VoltageRelay, trace: Sequence[Sample], until_s: float) -> tuple[Switching, ...]:
     """What a relay does over a trace whose voltage holds from each sample to the next.
 
-    It opens when the voltage has been past a threshold for the whole delay, or the current past its threshold, and closes when
-    the voltage has been inside both by the hysteresis for the whole re-close time since it opened. A relay that is open carries no current.
-    Raises  OutOfRange where the samples' times do not rise, where the relay would open and close again in no time,
+    It trips when the voltage has been past a threshold for the whole delay, or the current past its threshold, and closes when
+    the voltage has been inside both by the hysteresis for the whole re-close time since it tripped. A relay that is open carries no current.
+    Raises  OutOfRange where the samples' times do not rise, where the relay would trip and close again in no time,
             or more than MAX_SWITCHINGS times
     """
     _must_rise(trace)

@@ -1,4 +1,4 @@
-"""How a residual-current device answers: which currents it sees, and how soon it opens at the earliest and the latest."""
+"""How a residual-current device answers: which currents it sees, and how soon it trips at the earliest and the latest."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ Waveform = Literal["ac", "pulsating", "smooth"]
 
 @dataclass(frozen=True, slots=True)
 class ResidualPoint:
-    """From this multiple of the rated residual current on: it holds at least, and has opened at the latest [s]."""
+    """From this multiple of the rated residual current on: it holds at least, and has tripped at the latest [s]."""
 
     multiple: float
     holds_s: float
@@ -29,7 +29,7 @@ class ResidualBand:
 
     idn_a      rated residual current IΔn [A]
     sees       the currents it answers to: least and most, in times IΔn; a waveform that is not in it, it does not see
-    steps      its times by multiples of what surely trips it, smallest first; below the first it may stay closed
+    steps      its times by multiples of what certainly trips it, smallest first; below the first it may stay closed
     dc_a       smooth direct current it still works under [A]; infinite where it sees that itself
     """
 
@@ -45,7 +45,7 @@ class ResidualBand:
     def opens_s(self, residual_a: float, waveform: Waveform = "ac", dc_ahead_a: float = 0.0) -> tuple[float, float]:
         """Earliest and latest opening [s] at a residual current; infinite where it may, or will, stay closed.
 
-        dc_ahead_a  smooth direct current that runs through it besides [A]; more than it stands blinds it: it may still
+        dc_ahead_a  smooth direct current that runs through it as well [A]; more than it is blinds it: it may still
                     open at once, and may never
         """
         seen = self.sees.get(waveform)

@@ -59,7 +59,7 @@ class BoardRulesFromTables:
         return self._data.rule(name).source if name in self._data.rules else self._data.table(name).source
 
     def source(self, topic: str) -> Source:
-        """Where the rule behind a topic ('comb', 'bar', 'torque', 'chart', …) stands."""
+        """Where the rule behind a topic ('busbar', 'bar', 'torque', 'chart', …) is."""
         return self._source(self._file.get(f"{topic}_rule") or _SHARED[topic])
 
     def figure(self, rule: str, param: str) -> SourcedValue:
@@ -92,19 +92,19 @@ class BoardRulesFromTables:
 
     @cached_property
     def main_side(self) -> MainSide:
-        """Where the main switch sits by habit."""
+        """Where the main switch is by custom."""
         side: MainSide = self._file.get("main_side", "left")
         return side
 
     @cached_property
     def feed(self) -> TopOrBottom:
-        """From where the supply comes in by habit."""
+        """From where the supply comes in by custom."""
         side: TopOrBottom = self._file.get("feed", "top")
         return side
 
     @cached_property
     def places(self) -> tuple[PlaceRule, ...]:
-        """Where a board may not hang, or had better not."""
+        """Where a board may not be mounted, or had better not."""
         return tuple(
             PlaceRule(item["when"], item["level"], item["words"], self._source(item["rule"]))
             for item in self._file.get("places", ())
@@ -112,12 +112,12 @@ class BoardRulesFromTables:
 
     @cached_property
     def place_source(self) -> Source:
-        """Where the rule of its place in general stands."""
+        """Where the rule of its place in general is."""
         return self.source("place")
 
     @cached_property
     def wet_rooms(self) -> tuple[str, ...]:
-        """Kinds of room where no board hangs at all, whatever its distance."""
+        """Kinds of room where no board is mounted at all, whatever its distance."""
         return tuple(self._file.get("wet_rooms", ()))
 
     def _limit(self, name: str) -> SourcedValue | None:
@@ -157,7 +157,7 @@ class BoardRulesFromTables:
 
     @cached_property
     def min_link_mm2(self) -> SourcedValue:
-        """Least size of a link by habit [mm²]."""
+        """Least size of a link by custom [mm²]."""
         return SourcedValue(float(self._file["link_least_mm2"]), self.source("link"))
 
     @cached_property

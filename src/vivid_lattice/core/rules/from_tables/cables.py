@@ -134,7 +134,7 @@ class CablesFromTables:
         )
 
     def terminals_text(self) -> str:
-        """What terminals are taken for while nobody has read their marking; empty where the standard has no such rule."""
+        """What terminals are taken for while no one has read their marking; empty where the standard has no such rule."""
         usual = self._terminals
         return f"{usual['upto_c']} °C to {usual['upto_a']} A, {usual['above_c']} °C above" if usual else ""
 

@@ -26,7 +26,7 @@ _JUST_UNDER = 1 - SLACK
 
 @dataclass(frozen=True, slots=True)
 class _FusePoint:
-    """A point of a fuse's characteristic: at this current or more it has opened within the time."""
+    """A point of a fuse's characteristic: at this current or more it has tripped within the time."""
 
     time_s: float
     ia_a: float
@@ -105,7 +105,7 @@ class DevicesFromTables:
 
     def overload_factors(self, device_kind: str, medium: str) -> tuple[SourcedValue, SourcedValue]:
         """What the kind takes off a cable's rating where it gives overload protection: by its fusing factor (Cf), and for
-        a cable in the ground (Cc); each 1 where the standard asks for nothing."""
+        a cable in the ground (Cc); each 1 where the standard requires nothing."""
         self.kind(device_kind)
         return self._overload(self._entries[device_kind], medium)
 
@@ -124,7 +124,7 @@ class DevicesFromTables:
         return bool(self._entries[device_kind].get("corrects_drop", True))
 
     def loop_limit(self, device: Device, within_s: float) -> LoopLimit:
-        """Greatest Zs at which the device opens within the time, by its overcurrent function.
+        """Greatest Zs at which the device trips within the time, by its overcurrent function.
 
         within_s  time allowed [s]; for a fuse the nearest tabulated time that is no longer is used
         Returns   the smaller of the tabulated limit and Uo·Cmin/Ia, so that a rounded table never flatters
@@ -206,7 +206,7 @@ class DevicesFromTables:
         )
 
     def holds_a(self, device: Device) -> SourcedValue | None:
-        """Current [A] below which a breaker's instantaneous part surely stays closed; None for kinds without such a band."""
+        """Current [A] below which a breaker's instantaneous part certainly stays closed; None for kinds without such a band."""
         holds = self._entries.get(device.kind, {}).get("holds", {})
         if device.curve is None or device.curve not in holds:
             return None
@@ -327,7 +327,7 @@ class DevicesFromTables:
         return None
 
     def _rows_of_class(self, device: Device) -> list[tuple[float, SourcedValue]]:
-        """The let-through limits of a device's class, by the prospective current [A] each stands for, smallest first."""
+        """The let-through limits of a device's class, by the prospective current [A] each is for, smallest first."""
         entry: Mapping[str, Any] | None = self._entries[device.kind].get("let_through")
         column = entry["columns"].get(device.curve) if entry else None
         if entry is None or column is None:
@@ -355,8 +355,8 @@ class DevicesFromTables:
         return SourcedValue(clearing.energy_a2s, clearing.source, clearing.reason)
 
     def class_row_a(self, device: Device, fault_a: float) -> float | None:
-        """The prospective current [A] for which the let-through limit of the device's class stands that is used at a fault;
-        None where a figure of its maker, or no limit of a class, is used."""
+        """The prospective current [A] for which the let-through limit of the device's class is given that is used at a fault;
+        None where a figure of its manufacturer, or no limit of a class, is used."""
         if self._stated(device, fault_a) is not None:
             return None
         class_row = self._class_row(device, fault_a)
@@ -406,7 +406,7 @@ class DevicesFromTables:
         raise NeedsInput(Need(what, "device.breaking_ka", ask))
 
     def backed_up_ka(self, assembly_ka: float, cutout_kind: str, cutout_a: float) -> SourcedValue | None:
-        """Fault current [kA] a tested assembly stands behind its cut-out fuse, or None where that does not hold."""
+        """Fault current [kA] a tested assembly withstands behind its cut-out fuse, or None where that does not hold."""
         rule = self._data.rule(self._names["assembly_rule"])
         if self._backup.get("declared"):
             return SourcedValue(assembly_ka, rule.source)
@@ -425,7 +425,7 @@ class DevicesFromTables:
         return LoopLimit(min(limit, loop_limit_ohm(self._uo_v, self._cmin, 5 * idn_a)), 5 * idn_a, route)
 
     def rcd_time_s(self, rcd: Rcd, multiple: float) -> SourcedValue:
-        """Longest time [s] in which the RCD opens at a multiple of IΔn (the next tabulated multiple below it).
+        """Longest time [s] in which the RCD trips at a multiple of IΔn (the next tabulated multiple below it).
 
         Raises NotTabulated below IΔn: the device need not open at all.
         """
@@ -445,7 +445,7 @@ class DevicesFromTables:
         )
 
     def default_device(self, circuit: Circuit, rating_a: float) -> Device:
-        """The device the standard would take unless somebody says otherwise."""
+        """The device the standard would take unless someone says otherwise."""
         distribution = circuit.kind == "distribution"
         use = circuit.kind if circuit.kind in self._default else "distribution" if distribution else "final"
         kind = self.kind(self._default[use])

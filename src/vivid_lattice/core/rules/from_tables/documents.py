@@ -45,7 +45,7 @@ class DocumentsFromTables:
 
     @cached_property
     def notices_to_give(self) -> tuple[SourcedText, ...]:
-        """Who has to be told of the work, as far as the standard's data say."""
+        """Who must be told of the work, as far as the standard's data say."""
         return tuple(self._text_of(rule) for rule in self._file["notify"])
 
     @cached_property

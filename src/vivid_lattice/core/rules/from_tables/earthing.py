@@ -26,11 +26,11 @@ class EarthingFromTables:
         self._pen: Mapping[str, Any] | None = standard.get("pen")
 
     def protective_mm2(self, line_mm2: float) -> SourcedValue | None:
-        """Least protective conductor for a line, without a sum [mm²]; None where the standard goes by the device."""
+        """Least protective conductor for a line, without a calculation [mm²]; None where the standard goes by the device."""
         return self._size_by_line(self._protective, line_mm2) if self._protective else None
 
     def protective_by_device_mm2(self, rating_a: float, material: str) -> SourcedValue | None:
-        """Least protective conductor for a device's rating [mm²]; None where the standard goes by the line or by a sum."""
+        """Least protective conductor for a device's rating [mm²]; None where the standard goes by the line or by a calculation."""
         entry = self._by_device
         if entry is None:
             return None

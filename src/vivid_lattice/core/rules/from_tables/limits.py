@@ -75,14 +75,14 @@ class LimitsFromTables:
 
     @property
     def no_withstand(self) -> tuple[str, Source] | None:
-        """Why the standard asks for no sum of let-through energy, where it asks for none."""
+        """Why the standard requires no sum of let-through energy, where it requires none."""
         if "none" not in self._withstand:
             return None
         rule = self._data.rule(self._withstand["none"])
         return rule.text, rule.source
 
     def disconnection_s(self, circuit: Circuit, rating_a: float, system: str) -> SourcedValue:
-        """Longest time [s] in which an earth fault has to be cleared, by use, rating and system."""
+        """Longest time [s] in which an earth fault must be cleared, by use, rating and system."""
         use = "distribution" if circuit.kind == "distribution" else "sockets" if feeds_sockets(circuit) else "fixed"
         for case in self._time_cases:
             if use in case["uses"] and rating_a <= case.get("upto_a", rating_a):

@@ -55,7 +55,7 @@ class ProtectionFromTables:
         return self._data.rule(name).source if name in self._data.rules else self._data.table(name).source
 
     def source(self, topic: str) -> Source:
-        """Where the rule behind a topic ('loading', 'type', 'order', 'residual', 'tt', 'charger', …) stands."""
+        """Where the rule behind a topic ('loading', 'type', 'order', 'residual', 'tt', 'charger', …) is."""
         if f"{topic}_rule" not in self._file:
             raise NotTabulated(
                 message(None, "core.rules.protection.need.topic", topic=topic, standard=self._title), path="job.rules"
@@ -63,7 +63,7 @@ class ProtectionFromTables:
         return self._source(self._file[f"{topic}_rule"])
 
     def rule(self, name: str) -> Source:
-        """Where a rule or a table of a name stands."""
+        """Where a rule or a table of a name is."""
         return self._source(name)
 
     def figure(self, rule: str, param: str) -> SourcedValue:
@@ -104,7 +104,7 @@ class ProtectionFromTables:
 
     @cached_property
     def charger_pen(self) -> Source | None:
-        """Where the standard asks for protection against a lost PEN at charging points; None where it does not."""
+        """Where the standard requires protection against a lost PEN at charging points; None where it does not."""
         return self.source("charger_pen") if "charger_pen_rule" in self._file else None
 
     @cached_property

@@ -11,7 +11,7 @@ _KEYED_BY_NAME = "size"
 
 
 class SizeNames:
-    """Between the area of a conductor, which the engine reckons with, and the name a standard gives it."""
+    """Between the area of a conductor, which the engine calculates with, and the name a standard gives it."""
 
     def __init__(self, data: RuleData, standard: Mapping[str, Any]):
         entry: Mapping[str, Any] | None = standard.get("sizes")
@@ -57,5 +57,5 @@ class SizeNames:
         return None
 
     def of_cell(self, cell: float | str | bool) -> float:
-        """The area [mm²] of a size that stands in a cell, by figure or by name."""
+        """The area [mm²] of a size that is in a cell, by figure or by name."""
         return self._areas[cell] if isinstance(cell, str) else float(cell)

@@ -146,7 +146,7 @@ class StandardFromTables:
         return self.data.rule(name).source if name in self.data.rules else self.data.table(name).source
 
     def rule(self, topic: str) -> Source:
-        """Where the rule behind a topic ('overload', 'capacity', 'drop', 'adiabatic', …) stands."""
+        """Where the rule behind a topic ('overload', 'capacity', 'drop', 'adiabatic', …) is."""
         source = self._topics.get(topic)
         if source is None:
             source = self._topics[topic] = self._source(self.names[f"{topic}_rule"])

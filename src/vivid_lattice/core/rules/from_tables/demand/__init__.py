@@ -49,7 +49,7 @@ class DemandFromTables:
         self.excess_fails = bool(standard["demand"].get("excess_fails", False))
         self.alternative_from_a = float(standard["demand"].get("alternative_from_a", inf))
         self.may_be_limited = bool(standard["demand"].get("may_be_limited", False))
-        #: Points of a circuit that the usual method counts where nobody has; None: it does not go by them.
+        #: Points of a circuit that the usual method counts where no one has; None: it does not go by them.
         self.usual_points: SourcedValue | None = getattr(self._methods[order[0]], "usual_points", None)
         self.methods: Mapping[str, str] = MappingProxyType({name: entries[name]["title"] for name in order})
 

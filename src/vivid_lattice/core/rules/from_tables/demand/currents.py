@@ -67,7 +67,7 @@ class Currents:
     def of(self, circuit: Circuit, supplied: CircuitSupply) -> CircuitDemand:
         """Design current Ib of a final circuit, with the steps.
 
-        A stated current is taken as it stands, in every line. A socket circuit counts as loaded to its device's rating;
+        A stated current is taken as it is, in every line. A socket circuit counts as loaded to its device's rating;
         cooking appliances by the standard's table of them; everything else by its connected current.
         """
         if circuit.design_current_a is not None:
@@ -252,7 +252,7 @@ def device_of(circuit: Circuit) -> Device:
 
 
 def amps(symbol: str, meaning: Text, formula: Text, figures: Text, result: float, source: Source | None) -> Step:
-    """A line of a sum whose result is a current [A]."""
+    """A line of a calculation whose result is a current [A]."""
     return Step(
         symbol=symbol,
         meaning=meaning,

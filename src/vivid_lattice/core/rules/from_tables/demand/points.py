@@ -42,7 +42,7 @@ class ByPoints:
         self._full = frozenset(entry["full"])
         self._heavy_a = float(entry["heavy_above_a"])
         usual = data.rule(entry["usual_points"])
-        #: Outlets or points a circuit of a dwelling has where nobody has counted them.
+        #: Outlets or points a circuit of a dwelling has where no one has counted them.
         self.usual_points: SourcedValue | None = SourcedValue(float(usual.params["points"]), usual.source)
 
     def maximum(self, house: Household) -> MaximumDemand:
@@ -88,7 +88,7 @@ class ByPoints:
         return self._heavy(load.kind, load_current_a(load, house.supplied(circuit)), load.items)
 
     def _points(self, load: Load, circuit: Circuit) -> float:
-        """Points of a load; while nobody has counted those of a dwelling, the usual number."""
+        """Points of a load; while no one has counted those of a dwelling, the usual number."""
         if load.count is None and self.usual_points is not None:
             return self.usual_points.value
         if load.count is None:

@@ -1,4 +1,4 @@
-"""Household cooking appliances by their number and size, where a code reckons them so."""
+"""Household cooking appliances by their number and size, where a code calculates them so."""
 
 from __future__ import annotations
 
