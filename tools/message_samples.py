@@ -23,12 +23,12 @@ _VALUES: tuple[Param, ...] = (
 
 
 def sample(text: str) -> dict[str, Param]:
-    """Parameters for a template: counts of 1 and 2 in turn, the first choice where it selects, else one of the values."""
+    """Parameters for a template: counts of 1, 2 and 1200 in turn, the first choice where it selects, else one of the values."""
     chosen: dict[str, str] = dict(re.findall(r"\{(\w+), select, (\w+) ", text))
     counted = set(re.findall(r"\{(\w+), plural,", text))
     names = [name for name in sorted(arguments(text)) if not name.startswith("t_")]
     return {
-        name: 1 + at % 2 if name in counted else chosen.get(name, _VALUES[(at + len(text)) % len(_VALUES)])
+        name: (1, 2, 1200)[at % 3] if name in counted else chosen.get(name, _VALUES[(at + len(text)) % len(_VALUES)])
         for at, name in enumerate(names)
     }
 

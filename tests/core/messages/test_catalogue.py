@@ -111,12 +111,12 @@ def _words(text: str) -> frozenset[str]:
     return frozenset(name for name in arguments(text) if name.startswith("t_"))
 
 
-def sample(text: str) -> tuple[tuple[str, str | int], ...]:
+def sample(text: str) -> dict[str, str | int]:
     """Parameters for a template: 2 where it counts, the first choice where it selects, else a value."""
     chosen = dict(re.findall(r"\{(\w+), select, (\w+) ", text))
     counted = set(re.findall(r"\{(\w+), plural,", text))
     names = [name for name in sorted(arguments(text)) if not name.startswith("t_")]
-    return tuple((name, 2 if name in counted else chosen.get(name, f"‹{name}›")) for name in names)
+    return {name: 2 if name in counted else chosen.get(name, f"‹{name}›") for name in names}
 
 
 class Rendering(unittest.TestCase):
@@ -154,6 +154,9 @@ class Rendering(unittest.TestCase):
         self.assertEqual(str(message(words, "core.check.division.lights_pass", n=1, min="2")), "Lighting split over 1 device (minimum 2)")  # fmt: skip
         lacks = Joined.of(["the length", "the length", "the cable"])
         self.assertEqual(str(message(words, "core.ending.missing", list=lacks)), "Needs the length; the cable.")
+
+    def test_a_number_is_grouped_only_where_it_is_counted(self) -> None:
+        self.assertIn("1200", str(message(None, "store.too_many_photos", n=1200)))
 
     def test_the_words_are_those_of_the_standard(self) -> None:
         for standard, said in (("uk", "consumer"), ("na", "ground"), ("za", "earth")):

@@ -80,7 +80,8 @@ class Assumption:
     source: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+# Not frozen, for the time it takes: see ``Message``. Nothing writes to one.
+@dataclass(slots=True, kw_only=True, unsafe_hash=True)
 class Finding:
     """What a check says of a subject. ``margin``: 0 at the limit, 1 nothing used, negative over. ``cause``: what it shares with other
     findings; None: itself alone."""

@@ -7,6 +7,7 @@ message takes the English one.
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Collection, Iterator, Mapping
 from contextlib import contextmanager
 from contextvars import ContextVar
@@ -62,7 +63,10 @@ def templates(language: str) -> Mapping[str, str]:
 def rendered(id_: str, params: Mapping[str, str | int], words: Vocabulary | None) -> str:
     """The sentence of a message. KeyError for an id or a parameter that is not there."""
     template = _template(id_, _language.get(), words.english if words else BASE)
-    given: dict[str, str | int | float | Decimal | date | datetime] = dict(params)
+    # A whole number is a number only where the template counts with it: any other would be grouped (1,200).
+    given: dict[str, str | int | float | Decimal | date | datetime] = {
+        name: value if name in template.counts else str(value) for name, value in params.items()
+    }
     if template.words:
         if words is None:
             raise KeyError(f"{id_} uses words of the standard and was given none")
@@ -85,6 +89,7 @@ class _Template:
         names = arguments(text)
         self.words: Collection[str] = frozenset(name for name in names if name.startswith("t_"))
         self.params = names - set(self.words)
+        self.counts: Collection[str] = frozenset(re.findall(r"\{\s*(\w+)\s*,\s*plural\b", text))
         self.plain = self.format.format({}) if not names else ""
 
 
