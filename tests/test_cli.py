@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import os
+import re
 import subprocess
 import sys
 import tempfile
@@ -101,6 +102,44 @@ class Entry(ShellCase):
         done = self.run_command("add", self.path("a.json"), "cooker 9q", "--accept", "-o", self.path("b.json"))
         self.assertEqual(done.returncode, 0)
         self.assertIn("not used: '9q'", done.stdout)
+
+    def test_what_no_one_stated_is_assumed_and_confirmed(self) -> None:
+        new = self.run_command("new", "--rules", "uk", "--system", "TN-C-S", "-o", self.path("a.json"))
+        self.assertIn("[supply.ze_ohm]", new.stdout)
+        self.run_command("add", self.path("a.json"), "heater 2kW 12m", "--design", "-o", self.path("b.json"))
+        self.assertEqual(self.run_command("assess", self.path("b.json")).returncode, 0)
+        strict = self.run_command("assess", "--strict", self.path("b.json"))
+        self.assertEqual(strict.returncode, 1)
+        self.assertIn("9 assumed, to confirm", strict.stdout)
+        listed = self.run_command("confirm", self.path("b.json"))
+        fields = re.findall(r"\[([\w.]+)\]", listed.stdout)
+        self.assertEqual(len(fields), 9)
+        done = self.run_command("confirm", self.path("b.json"), *fields, "-o", self.path("c.json"))
+        self.assertEqual((done.returncode, done.stdout), (0, ""))
+        self.assertEqual(self.run_command("assess", "--strict", self.path("c.json")).returncode, 0)
+        again = self.run_command("confirm", self.path("c.json"), fields[0], "-o", self.path("d.json"))
+        self.assertEqual(again.returncode, 2)
+        self.assertEqual(self.run_command("confirm", self.path("b.json"), fields[0]).returncode, 2)
+
+    def test_the_earthing_system_is_asked(self) -> None:
+        new = self.run_command("new", "--rules", "uk", "-o", self.path("a.json"))
+        self.assertIn("asked: the earthing system", new.stdout)
+        self.assertIsNone(read_document((self.folder / "a.json").read_bytes()).supply.ze_ohm)
+        self.run_command("supply", self.path("a.json"), "80A", "-o", self.path("b.json"))
+        self.assertIsNone(read_document((self.folder / "b.json").read_bytes()).supply.ze_ohm)
+        self.run_command("supply", self.path("b.json"), "TN-S", "-o", self.path("c.json"))
+        self.assertEqual(read_document((self.folder / "c.json").read_bytes()).supply.ze_ohm, 0.8)
+        self.assertEqual(
+            self.run_command("new", "--rules", "uk", "--system", "IT", "-o", self.path("a.json")).returncode, 2
+        )
+
+    def test_a_typical_home_is_begun_designed(self) -> None:
+        new = self.run_command("new", "--rules", "uk", "--home", "three-bed", "-o", self.path("a.json"))
+        self.assertEqual(new.returncode, 0, new.stderr)
+        self.assertEqual(self.run_command("assess", self.path("a.json")).returncode, 0)
+        self.assertEqual(
+            self.run_command("new", "--rules", "uk", "--home", "castle", "-o", self.path("a.json")).returncode, 2
+        )
 
     def test_wrong_arguments_are_said_in_one_line(self) -> None:
         self.assertEqual(self.run_command("new", "--rules", "xx", "-o", self.path("a.json")).returncode, 2)

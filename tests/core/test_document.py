@@ -173,6 +173,12 @@ class GoodDocuments(unittest.TestCase):
             with self.subTest(name):
                 self.assertEqual(to_text(demo_job(name)), demo_text(name))
 
+    def test_a_load_that_is_not_counted_is_kept_so(self) -> None:
+        data = document()
+        data["circuits"][0]["loads"] = [{"name": "Sockets", "kind": "socket", "count": None}]
+        read = read_document(json.dumps(data))
+        self.assertIsNone(read_document(to_text(read)).circuits[0].loads[0].count)
+
     def test_a_byte_order_mark_is_passed_over(self) -> None:
         self.assertEqual(read_document(b"\xef\xbb\xbf" + demo_text("millrace").encode()), demo_job("millrace"))
 

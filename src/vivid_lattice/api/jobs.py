@@ -11,12 +11,14 @@ from vivid_lattice.api.dependencies import AUTHOR, Connection
 from vivid_lattice.api.errors import Conflict
 from vivid_lattice.api.problems import CONFLICT, NOT_FOUND
 from vivid_lattice.api.routes import CheckedRoute
-from vivid_lattice.core.actions.new_job import blank
+from vivid_lattice.core.actions.new_job import begin, typical_home
 from vivid_lattice.core.document.changes import differences
 from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.supply import System
 from vivid_lattice.core.job_file import checked, read_document
 from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.imports.job_bundle import MAX_DOCUMENT_BYTES, read_bundle
 from vivid_lattice.imports.refusal import ImportRefused
@@ -50,6 +52,13 @@ class NewJob(BaseModel):
     phases: Annotated[
         Literal[1, 2, 3] | None, Body(description="Lines of the supply; none: the standard's fewest.")
     ] = None
+    system: Annotated[System | None, Body(description="The earthing system: it is asked. None: not answered yet.")] = (
+        None
+    )
+    home: Annotated[
+        str | None, Body(max_length=40, description="A typical home to begin with.", examples=["three-bed"])
+    ] = None
+    existing: Annotated[bool, Body(description="The board is there already: nothing of it is assumed.")] = False
 
 
 class Base(BaseModel):
@@ -85,7 +94,14 @@ def create_job(new: NewJob, conn: Connection) -> store.Revision:
         if new.demo not in DEMOS:
             raise HTTPException(404, message(None, "api.no_demo", id=new.demo, list=", ".join(DEMOS)))
         return store.create_job(conn, demo_job(new.demo), f"demo {new.demo} opened", AUTHOR)
-    return store.create_job(conn, blank(new.title, rule_set(new.rules), new.phases), "begun", AUTHOR)
+    rules = rule_set(new.rules)
+    if new.home is None:
+        job = begin(new.title, rules, new.system, new.phases, existing=new.existing)
+        return store.create_job(conn, job, "begun", AUTHOR)
+    home = next((home for home in customary(rules.id).homes if home.id == new.home and home.lines), None)
+    if home is None:
+        raise HTTPException(404, message(None, "api.no_home", id=new.home))
+    return store.create_job(conn, typical_home(home, rules, new.title, new.system), f"begun as {home.title}", AUTHOR)
 
 
 async def raw_body(request: Request) -> bytes:

@@ -11,6 +11,7 @@ from vivid_lattice.api.assessments import Designed
 from vivid_lattice.api.bodies import DocumentAnswer, DocumentRequest
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import ComputingRoute
+from vivid_lattice.core.actions.assume import assume_circuit, entry_texts
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingWay
 from vivid_lattice.core.document.job import Job
@@ -49,11 +50,14 @@ class WayLine(BaseModel):
 @router.post("/circuit")
 def parse_circuit(request: EntryRequest) -> EnteredCircuit:
     """A typed line made into a circuit, placed in the first free way and designed."""
-    entered = add_entry(checked(request.document), request.text, request.board)
-    done = design(entered.job, spd=False)
+    document = checked(request.document)
+    entered = add_entry(document, request.text, request.board)
+    job = assume_circuit(entered.job, entered.circuit)
+    # The surge protection of a new board is a design choice: it comes with the first circuit.
+    done = design(job, spd=bool(document.assumptions) and not document.circuits)
     decisions = [decision for decision in done.decisions if decision.circuit == entered.circuit]
     return EnteredCircuit(
-        document=done.job, decisions=decisions, circuit=entered.circuit, assumed=list(entered.assumed)
+        document=done.job, decisions=decisions, circuit=entered.circuit, assumed=list(entry_texts(entered, done.job))
     )
 
 

@@ -6,11 +6,14 @@ import argparse
 import sys
 from collections.abc import Iterable
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
-from vivid_lattice.core.actions.new_job import blank
+from vivid_lattice.core.actions.assume import assume_circuit, assume_supply, entry_texts
+from vivid_lattice.core.actions.new_job import begin, typical_home
+from vivid_lattice.core.assessment.assumed import to_confirm
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Decision
+from vivid_lattice.core.document.assumptions import SYSTEM, Confirmation, confirmed, open_assumptions
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.changes import device_text
 from vivid_lattice.core.document.job import Circuit, Job
@@ -22,6 +25,7 @@ from vivid_lattice.core.formulas.load_currents import supply_title
 from vivid_lattice.core.job_file import checked, read_document, to_text
 from vivid_lattice.core.messages import Text
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.files import write_atomically
 
 
@@ -30,6 +34,13 @@ def add_commands(commands: Any) -> None:
     command = commands.add_parser("new", help="begin a job with one empty board")
     command.add_argument("--rules", required=True, help="the standard, for example uk")
     command.add_argument("--title", default="New job")
+    command.add_argument("--system", help="the earthing system, for example TN-C-S: it is asked, not assumed")
+    command.add_argument("--phases", type=int, choices=(1, 2, 3), help="lines of the supply")
+    start = command.add_mutually_exclusive_group()
+    start.add_argument(
+        "--home", help="begin with a typical home, for example three-bed; its supply is assumed, its circuits designed"
+    )
+    start.add_argument("--existing", action="store_true", help="the board is there already: nothing of it is assumed")
     command.add_argument("-o", "--output", type=Path, required=True)
     command.set_defaults(run=_new)
 
@@ -38,6 +49,15 @@ def add_commands(commands: Any) -> None:
     command.add_argument("line")
     _add_output(command)
     command.set_defaults(run=_supply)
+
+    command = commands.add_parser("confirm", help="confirm assumed values: as measured, by enquiry, or as read off")
+    command.add_argument("file", type=Path)
+    command.add_argument(
+        "fields", nargs="*", metavar="field", help="for example supply.ze_ohm; without any they are listed"
+    )
+    command.add_argument("--how", choices=get_args(Confirmation), default="read")
+    command.add_argument("-o", "--output", type=Path)
+    command.set_defaults(run=_confirm)
 
     command = commands.add_parser("add", help='add circuits: "kitchen sockets ring 60m, kitchen" "cooker 9kW 14m"')
     command.add_argument("file", type=Path)
@@ -54,14 +74,59 @@ def _add_output(command: argparse.ArgumentParser) -> None:
 
 
 def _new(args: argparse.Namespace) -> int:
-    job = blank(args.title, rule_set(args.rules))
+    rules = rule_set(args.rules)
+    if args.system is not None and args.system not in rules.systems:
+        print(
+            f"{rules.title} has no earthing system {args.system}. Use one of: {', '.join(rules.systems)}.",
+            file=sys.stderr,
+        )
+        return 2
+    homes = {home.id: home for home in customary(rules.id).homes if home.lines}
+    if args.home is not None and args.home not in homes:
+        print(f"No typical home “{args.home}”. Use one of: {', '.join(homes)}.", file=sys.stderr)
+        return 2
+    if args.home is not None:
+        home = homes[args.home]
+        job = typical_home(home, rules, home.title if args.title == "New job" else args.title, args.system)
+    else:
+        job = begin(args.title, rules, args.system, args.phases, existing=args.existing)
     _write(args.output, job)
     print(
         f"Job: {job.job.title}, {rule_set(args.rules).title}, {supply_title(job.supply.phases, job.supply.nominal_v)}"
     )
-    print(f"  assumed: earthing system {job.supply.system}, until it is read at the origin")
-    print(f"  assumed: {job.boards[0].name} with {job.boards[0].way_count} ways")
+    _print_assumed(job)
+    if any(assumed.field == SYSTEM for assumed in open_assumptions(job)):
+        print(
+            f"  asked: the earthing system ({', '.join(rules.systems)}). State it with --system or in the supply line."
+        )
+    print(f"  {job.boards[0].name} with {job.boards[0].way_count} ways, {len(job.circuits)} circuits")
     return 0
+
+
+def _confirm(args: argparse.Namespace) -> int:
+    job = read_document(args.file.read_bytes())
+    if not args.fields:
+        _print_assumed(job)
+        return 0
+    if args.output is None:
+        print("State where to write the job: -o FILE.", file=sys.stderr)
+        return 2
+    for field in args.fields:
+        try:
+            job = confirmed(job, field, args.how)
+        except KeyError:
+            print(f"{field} is not assumed in this job. Run “confirm {args.file}” for the list.", file=sys.stderr)
+            return 2
+    _write(args.output, job)
+    _print_assumed(job)
+    return 0
+
+
+def _print_assumed(job: Job) -> None:
+    """Every value to confirm, with its field."""
+    for assumed in to_confirm(job, rule_set(job.job.rules)):
+        value = f"{assumed.shown} {assumed.unit}".rstrip()
+        print(f"  assumed: {assumed.label}: {value} ({assumed.confirm})  [{assumed.field}]")
 
 
 def _supply(args: argparse.Namespace) -> int:
@@ -70,8 +135,13 @@ def _supply(args: argparse.Namespace) -> int:
         done = set_supply(job, args.line, accept=args.accept)
     except EntryNotUnderstood as why:
         return _refused(args.line, why)
-    _write(args.output, done.job)
+    # What the line leaves open is assumed once the earthing system is known: from this line, or from before.
+    asked = any(assumed.field == SYSTEM for assumed in open_assumptions(done.job))
+    begun = bool(job.assumptions)
+    supplied = assume_supply(done.job) if begun and not asked else done.job
+    _write(args.output, supplied)
     print(f"Supply: {', '.join(map(str, done.understood))}")
+    _print_assumed(supplied)
     _print_rest(done.assumed, done.unused)
     return 0
 
@@ -85,7 +155,7 @@ def _add(args: argparse.Namespace) -> int:
             entered = add_entry(job, line, board, accept=args.accept)
         except EntryNotUnderstood as why:
             return _refused(line, why)
-        job = checked(entered.job)
+        job = assume_circuit(checked(entered.job), entered.circuit)
         done.append(entered)
     decisions: tuple[Decision, ...] = ()
     if args.design:
@@ -95,7 +165,7 @@ def _add(args: argparse.Namespace) -> int:
     circuits = {circuit.id: circuit for circuit in job.circuits}
     for entered in done:
         _print_circuit(circuits[entered.circuit])
-        _print_rest(entered.assumed, entered.unused)
+        _print_rest(entry_texts(entered, job), entered.unused)
     for decision in decisions:
         print(f"{decision.circuit} {decision.what}: {decision.sentence}")
     return 0 if all(decision.passes for decision in decisions) else 1

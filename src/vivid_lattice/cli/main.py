@@ -83,6 +83,7 @@ def parser() -> argparse.ArgumentParser:
     command.add_argument(
         "--json", action="store_true", help="print the whole result as JSON, with calculations and fixes"
     )
+    command.add_argument("--strict", action="store_true", help="exit 1 while a value is assumed and not confirmed")
     command.set_defaults(run=_assess)
 
     command = commands.add_parser("design", help="choose every device and cable left as “auto”")
@@ -136,6 +137,8 @@ def _assess(args: argparse.Namespace) -> int:
         _write(TypeAdapter(Assessment).dump_json(with_remedies(job, assessment), indent=2).decode())
     else:
         _print_assessment(job, assessment)
+    if args.strict and assessment.to_confirm:
+        return 1
     return 0 if assessment.verdict in ("pass", "tight", "advice") else 1
 
 
@@ -144,6 +147,10 @@ def _print_assessment(job: Job, assessment: Assessment) -> None:
     print(
         f"{assessment.job}: {assessment.verdict} ({', '.join(f'{count} {verdict}' for verdict, count in assessment.counts.items())})"
     )
+    if assessment.to_confirm:
+        print(f"  {assessment.to_confirm} assumed, to confirm:")
+    for assumed in assessment.assumptions:
+        print(f"    {assumed.label}: {assumed.shown} {assumed.unit} ({assumed.confirm})")
     for cause in assessment.causes:
         where = f" ({cause.findings} findings)" if cause.findings > 1 else ""
         print(f"  {_MARKS[cause.verdict]:8}{cause.sentence}{where}")

@@ -6,7 +6,7 @@ import json
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
-from pydantic import ValidationError
+from pydantic import BaseModel, ValidationError
 
 from vivid_lattice.core.document.consistency import contradictions
 from vivid_lattice.core.document.job import Job
@@ -57,7 +57,23 @@ def checked(job: Job) -> Job:
 
 def to_text(job: Job) -> str:
     """The document of a job, as it is kept and handed on: stable order, two-space indent, nothing that is not known."""
-    return json.dumps(job.model_dump(mode="json", exclude_none=True), indent=2, ensure_ascii=False) + "\n"
+    data = _without_unknown(job.model_dump(mode="json"), job)
+    return json.dumps(data, indent=2, ensure_ascii=False) + "\n"
+
+
+def _without_unknown(data: Any, part: Any) -> Any:
+    """A part's data without the fields that are not known, so far as they are read as not known again: one whose default is a
+    value (a load that is not counted) is written as null."""
+    if isinstance(part, BaseModel):
+        fields = type(part).model_fields
+        return {
+            name: _without_unknown(value, getattr(part, name))
+            for name, value in data.items()
+            if value is not None or fields[name].default is not None
+        }
+    if isinstance(part, tuple):
+        return [_without_unknown(value, item) for value, item in zip(data, part, strict=True)]
+    return data
 
 
 def problems_of(errors: Iterable[Any], root: str = "") -> list[DocumentProblem]:

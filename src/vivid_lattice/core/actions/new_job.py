@@ -1,15 +1,24 @@
-"""A new job: one empty board, and nothing known of the supply."""
+"""A new job: one empty board, with nothing known of the supply or with what is assumed until someone confirms it; a typical home."""
 
 from __future__ import annotations
 
+from typing import cast
+
+from vivid_lattice.core.actions.assume import assume_circuit, assume_supply
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.document.assumptions import SYSTEM, AssumedValue, assumed_with
 from vivid_lattice.core.document.job import Board, Job, JobInfo
-from vivid_lattice.core.document.supply import Supply
+from vivid_lattice.core.document.supply import Supply, System
 from vivid_lattice.core.document.versions import FORMAT
+from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.rules.customary_supply import TypicalHome
 from vivid_lattice.core.rules.protocol import RuleSet
 
 #: Ways of a new job's board: a usual house; changed with the enclosure. Common practice, no source.
 _WAYS = 12
+#: How the earthing system is confirmed.
+_AT_THE_ORIGIN = "read at the origin, or ask the distributor"
 
 
 def blank(title: str, rules: RuleSet, phases: int | None = None) -> Job:
@@ -29,3 +38,42 @@ def blank(title: str, rules: RuleSet, phases: int | None = None) -> Job:
     )
     boards = (Board(id="main", name=f"Main {board}", fed_by="origin", way_count=_WAYS),)
     return checked(Job(format=FORMAT, job=JobInfo(title=title, rules=rules.id), supply=supply, boards=boards))
+
+
+def begin(
+    title: str, rules: RuleSet, system: System | None, phases: int | None = None, *, existing: bool = False
+) -> Job:
+    """A new job with what its standard declares and people assume of the supply, each value marked until someone confirms it.
+
+    system    the earthing system, which is asked; None: not answered yet. Then nothing else is assumed, and the job lacks an input.
+    existing  a board that is there already: only what arrives at it is assumed
+    Raises    BadDocument where the standard has no such system
+    """
+    job = blank(title, rules, phases)
+    if len(rules.systems) == 1:
+        system = cast(System, rules.systems[0])
+    if system is None:
+        asked = AssumedValue(field=SYSTEM, value=job.supply.system, source=rules.id, confirm=_AT_THE_ORIGIN)
+        return assumed_with(job, [asked])
+    job = checked(job.model_copy(update={"supply": job.supply.model_copy(update={"system": system})}))
+    return assume_supply(job, existing=existing)
+
+
+def typical_home(home: TypicalHome, rules: RuleSet, title: str, system: System | None = None) -> Job:
+    """A typical home, its supply assumed, its circuits typed line by line and designed. KeyError where a line does not fit."""
+    job = begin(title, rules, system or cast(System, home.system), home.phases)
+    board = job.boards[0].model_copy(update={"way_count": max(home.ways, len(home.lines))})
+    job = job.model_copy(update={"boards": (board, *job.boards[1:])})
+    if home.floor_m2 is not None:
+        job = job.model_copy(update={"job": job.job.model_copy(update={"floor_area_m2": home.floor_m2})})
+    for name, line in home.lines:
+        entered = add_entry(job, line, board.id)
+        job = assume_circuit(_called(entered.job, entered.circuit, name), entered.circuit)
+    return design(checked(job)).job
+
+
+def _called(job: Job, circuit_id: str, name: str) -> Job:
+    circuits = tuple(
+        circuit.model_copy(update={"name": name}) if circuit.id == circuit_id else circuit for circuit in job.circuits
+    )
+    return job.model_copy(update={"circuits": circuits})

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 
+from vivid_lattice.core.assessment.assumed import marked, to_confirm
 from vivid_lattice.core.assessment.causes import causes_of, with_causes
 from vivid_lattice.core.checks import (
     BOARD_CHECKS,
@@ -16,9 +17,10 @@ from vivid_lattice.core.checks import (
     run_supply_check,
 )
 from vivid_lattice.core.checks.voltage_drop import drop_limit
+from vivid_lattice.core.document.assumptions import SYSTEM
 from vivid_lattice.core.document.base import is_auto, is_origin
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Job
-from vivid_lattice.core.findings.assessment import Assessment, BoardFigures, CircuitFigures, LineLoad
+from vivid_lattice.core.findings.assessment import Assessment, BoardFigures, CircuitFigures, LineLoad, OpenAssumption
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict, worst
 from vivid_lattice.core.installation.circuit_path import path_to
@@ -64,18 +66,28 @@ def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> A
         circuit_findings, row = _of_circuit(network, circuit, explain)
         findings += circuit_findings
         rows.append(row)
-    findings = with_causes(findings)
+    findings = marked(with_causes(findings), network)
+    assumed = to_confirm(job, network.rules)
     return Assessment(
         job=job.job.title,
         rules=job.job.rules,
-        verdict=overall(findings),
+        verdict=worst([overall(findings), *_at_best(assumed)]),
         counts=dict(Counter(finding.verdict for finding in findings)),
         findings=tuple(findings),
         causes=causes_of(findings),
         circuits=tuple(rows),
         boards=tuple(_board_figures(network, board) for board in job.boards),
+        to_confirm=len(assumed),
+        assumptions=assumed,
         cautions=cautions_of(network.rules),
     )
+
+
+def _at_best(assumed: Sequence[OpenAssumption]) -> tuple[Verdict, ...]:
+    """What a job is at best while values are assumed: advice; with an earthing system that no one has stated it lacks an input."""
+    if any(each.field == SYSTEM for each in assumed):
+        return ("missing",)
+    return ("advice",) if assumed else ()
 
 
 def cautions_of(rules: RuleSet) -> tuple[str, ...]:

@@ -12,6 +12,7 @@ from vivid_lattice.core.checks.support.finding_builder import (
     step,
     with_verdict,
 )
+from vivid_lattice.core.document.assumptions import open_assumptions
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.errors import NeedsInput
@@ -46,7 +47,18 @@ def check(ctx: SupplyContext) -> Finding:
         return known
     demand = _permitted(ctx, cutout.rating_a)
     sentence = _sentence(ctx, demand, rating)
-    return _answer(ctx, demand, cutout.rating_a, sentence, None)
+    return _by_smaller(ctx, _answer(ctx, demand, cutout.rating_a, sentence, None))
+
+
+def _by_smaller(ctx: SupplyContext, finding: Finding) -> Finding:
+    """A demand that an assumed device carries and a smaller usual one does not: advice to read it first."""
+    assumed = next((each for each in open_assumptions(ctx.job) if each.field == "supply.cutout.rating_a"), None)
+    if assumed is None or assumed.other is None or finding.value is None or finding.verdict not in ("pass", "tight"):
+        return finding
+    if finding.value <= assumed.other * (1 + SLACK):
+        return finding
+    text = ctx.message("core.check.demand.smaller", sentence=finding.sentence, a=plain(assumed.other))
+    return replace(finding, verdict="advice", sentence=text)
 
 
 def check_board(ctx: BoardContext) -> Finding:

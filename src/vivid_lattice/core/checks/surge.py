@@ -9,7 +9,7 @@ from vivid_lattice.core.checks.support.finding_builder import missing, not_appli
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.document.surge_and_relay import Spd, SurgeDecline, SurgeRisk
-from vivid_lattice.core.errors import Need
+from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Assumption, Finding, Step
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
 from vivid_lattice.core.formulas.device.surge import surge_lead_kv
@@ -52,6 +52,9 @@ def check(ctx: SupplyContext) -> Finding:
     rules, plan = ctx.rules.protection.surge, ctx.job.surge
     devices = [(board, device) for board in ctx.job.boards for device in board.spds]
     if not devices:
+        if not ctx.job.circuits:
+            # An empty job lacks circuits, and that is said once; what it must be protected by comes with them.
+            raise NeedsInput(ctx.need("core.check.demand.need.circuit", "circuits"))
         return _without(ctx, rules, plan)
     devices = [(board, _as_drawn(ctx, board, device)) for board, device in devices]
     results = [result for board, device in devices for result in _device(ctx, rules, plan, board, device)]

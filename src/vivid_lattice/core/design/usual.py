@@ -52,7 +52,7 @@ def usual_of(
     running_a  current of the circuit [A], requested only where a row goes by it
     Source     customary circuits of the standard: common practice, no source
     """
-    fitting = (_row(circuit, key, rules, running_a, nominal_v) for key in _kinds(circuit, rules, rooms))
+    fitting = (_row(circuit, key, rules, running_a, nominal_v) for key in customary_kinds(circuit, rules, rooms))
     rows = [row for row in fitting if row is not None]
     if not rows:
         return None
@@ -69,14 +69,14 @@ def usual_of(
 def usual_form(circuit: Circuit, rules: RuleSet, rooms: Mapping[str, Room]) -> Usual | None:
     """What kind of device is usual for a circuit of which neither size nor run is known: the first row of its kind, without its
     rating and conductor. None where no row is of its kind."""
-    for key in _kinds(circuit, rules, rooms):
+    for key in customary_kinds(circuit, rules, rooms):
         for row in customary(rules.id).circuits:
             if (row.kind, row.circuit) == (key, circuit.kind):
                 return Usual(device=row.device, curve=row.curve, rating_a=None, area_mm2=0.0, rcd=row.rcd)
     return None
 
 
-def _kinds(circuit: Circuit, rules: RuleSet, rooms: Mapping[str, Room]) -> list[str]:
+def customary_kinds(circuit: Circuit, rules: RuleSet, rooms: Mapping[str, Room]) -> list[str]:
     """Keys of the customary circuits that a circuit is of."""
     if circuit.kind == "distribution":
         buried = any(rules.factors.methods[section.method].medium == "ground" for section in circuit.run)

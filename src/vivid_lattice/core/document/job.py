@@ -11,6 +11,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import ConfigDict, Field, ModelWrapValidatorHandler, ValidationError, model_validator
 
+from vivid_lattice.core.document.assumptions import AssumedValue
 from vivid_lattice.core.document.base import Auto, DocumentModel, Id, Name, Origin, Text
 from vivid_lattice.core.document.board_build import BoardBuild, ControlGear
 from vivid_lattice.core.document.device_family import DeviceFamily
@@ -467,6 +468,9 @@ class Job(DocumentModel):
     boards: Annotated[tuple[Board, ...], Field(strict=False, max_length=50)] = ()
     circuits: Annotated[tuple[Circuit, ...], Field(strict=False, max_length=1000)] = ()
     survey: Survey = Survey()
+    assumptions: Annotated[
+        tuple[AssumedValue, ...], Field(strict=False, max_length=4000, description="Values that no one has stated yet.")
+    ] = ()
 
     @model_validator(mode="wrap")
     @classmethod

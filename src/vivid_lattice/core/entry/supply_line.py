@@ -6,6 +6,7 @@ import re
 from dataclasses import dataclass, field
 from typing import Any
 
+from vivid_lattice.core.document.assumptions import open_assumptions, stated
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.entry import spelling
@@ -68,7 +69,8 @@ def set_supply(job: Job, text: str, *, accept: bool = False) -> SupplyEntry:
     if not text.strip():
         raise EntryNotUnderstood(text, message(None, "core.entry.supply.empty"))
     rules = rule_set(job.job.rules)
-    reader = _SupplyReader(rules=rules, supply=job.supply)
+    bond_assumed = any(assumed.field.startswith("supply.earthing.bonds") for assumed in open_assumptions(job))
+    reader = _SupplyReader(rules=rules, supply=job.supply, bond_assumed=bond_assumed)
     reader.read(text)
     if reader.unused and not accept:
         raise EntryNotUnderstood(text, unused_text(reader.unused))
@@ -78,7 +80,7 @@ def set_supply(job: Job, text: str, *, accept: bool = False) -> SupplyEntry:
         info = info.model_copy(update={"notes": "\n".join(filter(None, [info.notes, f"Supply: {words}"]))})
     try:
         supply = Supply.model_validate(job.supply.model_dump() | reader.changed)
-        made = checked(job.model_copy(update={"supply": supply, "job": info}))
+        made = checked(stated(job.model_copy(update={"supply": supply, "job": info}), reader.stated_fields()))
     except (BadDocument, ValueError) as why:
         raise EntryNotUnderstood(text, str(why)) from None
     return SupplyEntry(made, tuple(reader.understood), tuple(reader.assumed), tuple(reader.unused))
@@ -88,6 +90,8 @@ def set_supply(job: Job, text: str, *, accept: bool = False) -> SupplyEntry:
 class _SupplyReader:
     rules: RuleSet
     supply: Supply
+    bond_assumed: bool = False
+    stated: list[str] = field(default_factory=list)
     changed: dict[str, Any] = field(default_factory=dict)
     understood: list[str] = field(default_factory=list)
     assumed: list[Text] = field(default_factory=list)
@@ -113,6 +117,11 @@ class _SupplyReader:
                 self._read_token(token, low)
             at += 1
         self._finish()
+
+    def stated_fields(self) -> list[str]:
+        """The fields of the document that the line states, so that nothing is assumed there any more."""
+        whole = [f"supply.{name}" for name in self.changed if name not in ("tails", "earthing")]
+        return [*whole, *(f"supply.tails.{part}" for part in self.tails), *self.stated]
 
     def _impedance(self, name: str, text: str) -> int:
         match = _OHMS.match(text)
@@ -203,12 +212,19 @@ class _SupplyReader:
         earthing = self._earthing()
         if self.section == "earth":
             earthing["conductor_mm2"] = size.area_mm2
+            self.stated.append("supply.earthing.conductor_mm2")
             self.understood.append(f"earthing conductor {size.area_mm2:g} mm²")
         elif self.section == "link":
             earthing["link_mm2"] = size.area_mm2
+            self.stated.append("supply.earthing.link_mm2")
             self.understood.append(f"neutral-earth link {size.area_mm2:g} mm²")
         else:
-            earthing["bonds"] = [*earthing.get("bonds", []), {"name": "main bonding", "area_mm2": size.area_mm2}]
+            # What is typed takes the place of a bond that was assumed.
+            there = (
+                [] if self.bond_assumed and "supply.earthing.bonds" not in self.stated else earthing.get("bonds", [])
+            )
+            self.stated.append("supply.earthing.bonds")
+            earthing["bonds"] = [*there, {"name": "main bonding", "area_mm2": size.area_mm2}]
             self.understood.append(f"main bonding {size.area_mm2:g} mm²")
         return True
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from vivid_lattice.core.document.job import Line
-from vivid_lattice.core.findings.finding import Cause, Finding
+from vivid_lattice.core.findings.finding import Cause, Finding, SubjectKind
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.messages import Text
 
@@ -79,8 +79,31 @@ class BoardFigures:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class OpenAssumption:
+    """A value to confirm: what it is, how it is written, how it is confirmed on site, and what it belongs to.
+
+    other   the other usual end, as it is written; '' where there is none
+    """
+
+    field: str
+    label: Text
+    value: float | str
+    shown: str
+    unit: str
+    other: str
+    confirm: str
+    source: str
+    kind: SubjectKind
+    subject: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Assessment:
-    """The whole job, checked. ``counts``: findings by verdict; ``causes``: what is not in order, each cause once, the worst first."""
+    """The whole job, checked. ``counts``: findings by verdict; ``causes``: what is not in order, each cause once, the worst first.
+
+    to_confirm   how many values are assumed and not confirmed; while there is one, ``verdict`` is at best 'advice'
+    assumptions  each of them
+    """
 
     job: str
     rules: str
@@ -90,4 +113,6 @@ class Assessment:
     causes: tuple[CauseGroup, ...]
     circuits: tuple[CircuitFigures, ...]
     boards: tuple[BoardFigures, ...]
+    to_confirm: int = 0
+    assumptions: tuple[OpenAssumption, ...] = ()
     cautions: tuple[str, ...] = field(default=())

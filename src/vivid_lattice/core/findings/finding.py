@@ -73,11 +73,15 @@ class Remedy:
 
 @dataclass(frozen=True, slots=True)
 class Assumption:
-    """A value that a finding rests on and that no one has confirmed: the field it is for, the value, where it is from."""
+    """A value that a finding rests on and that no one has confirmed: the field it is for, the value, where it is from.
+
+    to_confirm  it is a value of the document that is marked as assumed; else an estimate of a check
+    """
 
     field: str
     value: Text
     source: str
+    to_confirm: bool = False
 
 
 # Not frozen, for the time it takes: see ``Message``. Nothing writes to one.

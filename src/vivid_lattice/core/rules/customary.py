@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from types import MappingProxyType
 from typing import Any, cast
 
 from vivid_lattice.core.document.supply import Curve
+from vivid_lattice.core.errors import BadTable
+from vivid_lattice.core.rules.customary_supply import TypicalHome, UsualLoad, UsualSupply
 from vivid_lattice.core.rules.data_folder import data_root
-from vivid_lattice.core.rules.rule_data import CUSTOMARY_FILE, RuleData, known_publications, parse
+from vivid_lattice.core.rules.rule_data import CUSTOMARY_FILE, RuleData, Table, known_publications, parse
 from vivid_lattice.core.rules.standard_file import standard_file
+from vivid_lattice.core.sources import Source
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -87,13 +90,21 @@ class UsualSharedRcds:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Customary:
     """The words of a standard, each with its tokens in the form that ``token`` gives; inch sizes as metric ones [mm²]; its
-    customary circuits; the ways out of a demand over the supply, in order; and the shared RCDs of a new board (None: it has none)."""
+    customary circuits; the ways out of a demand over the supply, in order; the shared RCDs of a new board (None: it has none); what
+    a new job assumes of its supply; the usual length [m] of a circuit and what is usual of its load, by kind of customary circuit
+    (and number of lines); typical homes."""
 
     words: Mapping[tuple[str, ...], EverydayWord]
     inch_mm2: Mapping[str, float]
     circuits: tuple[UsualCircuit, ...]
     demand_options: tuple[DemandOption, ...]
     shared_rcds: UsualSharedRcds | None
+    supply: tuple[UsualSupply, ...]
+    lengths_m: Mapping[str, float]
+    lengths_source: str
+    loads: Mapping[tuple[str, int], UsualLoad]
+    loads_source: str
+    homes: tuple[TypicalHome, ...]
 
 
 def token(text: str) -> str:
@@ -157,7 +168,69 @@ def customary(rules_id: str) -> Customary:
         circuits=circuits,
         demand_options=ways,
         shared_rcds=shared,
+        supply=tuple(
+            _usual_supply(data, names["supply"], entry) for entry in standard_file(rules_id).get("assumed", ())
+        ),
+        lengths_m=MappingProxyType({str(kind): float(str(m)) for kind, m in data.table(names["lengths"]).rows}),
+        lengths_source=str(names["lengths"]),
+        loads_source=str(names["unstated"]),
+        loads=MappingProxyType(_usual_loads(data.table(names["unstated"]))),
+        homes=tuple(_homes(data.table(names["homes_about"]), data.table(names["homes"]))),
     )
+
+
+def _rows(table: Table) -> Iterator[dict[str, Any]]:
+    return (dict(zip(table.columns, row, strict=True)) for row in table.rows)
+
+
+def _usual_supply(data: RuleData, tables: Sequence[str], entry: Mapping[str, Any]) -> UsualSupply:
+    """A row of the customary supply, by its item and case; BadTable where none has both."""
+    row, source = _supply_row(data, tables, entry["item"], entry["case"])
+    other = _supply_row(data, tables, entry["item"], entry["other"])[0]["value"] if "other" in entry else None
+    return UsualSupply(
+        field=entry["field"],
+        systems=tuple(entry.get("systems", ())),
+        phases=tuple(int(number) for number in entry.get("phases", (1, 2, 3))),
+        value=float(row["value"]),
+        other=None if other is None else float(other),
+        confirm=str(row["confirm"]),
+        case=str(row["case"]),
+        source=source,
+    )
+
+
+def _supply_row(data: RuleData, tables: Sequence[str], item: str, case: str) -> tuple[dict[str, Any], Source]:
+    for name in tables:
+        table = data.table(name)
+        for row in _rows(table):
+            if (row["item"], row["case"]) == (item, case):
+                return row, table.source
+    raise BadTable(tables[0], f"no row {item}, {case}")
+
+
+def _usual_loads(table: Table) -> dict[tuple[str, int], UsualLoad]:
+    loads = {}
+    for row in _rows(table):
+        power_w, current_a = 1000 * float(row["power_kW"]), float(row["current_A"])
+        loads[str(row["kind"]), int(row["phases"])] = UsualLoad(power_w=power_w or None, current_a=current_a or None)
+    return loads
+
+
+def _homes(about: Table, lines: Table) -> Iterator[TypicalHome]:
+    for home in _rows(about):
+        yield TypicalHome(
+            id=str(home["home"]),
+            title=str(home["title"]),
+            system=str(home["system"]),
+            phases=int(home["phases"]),
+            ways=int(home["ways"] if "ways" in home else home["spaces"]),
+            floor_m2=round(float(home["floor_ft2"]) * 0.09290304, 1) if "floor_ft2" in home else None,
+            lines=tuple(
+                (str(row["name"]), str(row["line"]))
+                for row in _rows(lines)
+                if row["home"] == home["home"] and row["style"] == "entry"
+            ),
+        )
 
 
 def _usual(row: Mapping[str, object]) -> UsualCircuit:
