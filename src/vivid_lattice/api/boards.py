@@ -12,6 +12,7 @@ from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.api.streaming import Cancelled, LinesResponse, Put, in_lines
 from vivid_lattice.core.actions.add_circuit import AddCircuitOption, add_circuit_options
 from vivid_lattice.core.actions.move_device import board_of, lay_out, move, numbered_as_placed
+from vivid_lattice.core.actions.propose_layout import LayoutProposal, propose_layout
 from vivid_lattice.core.actions.swap_device import Swap, swap
 from vivid_lattice.core.board.board_view import BoardView, view_of
 from vivid_lattice.core.board.catalogue import CatalogueEnclosure, enclosures
@@ -119,6 +120,12 @@ def add_circuit(request: AddCircuitRequest) -> list[AddCircuitOption]:
 def swap_device(request: SwapRequest) -> Swap:
     """What changing a device in its place meets."""
     return swap(checked(request.document), request.circuit, request.device)
+
+
+@router.post("/propose")
+def propose(request: BoardRequest) -> LayoutProposal:
+    """A board laid out in the smallest enclosure that fits with spare space. Nothing is saved."""
+    return propose_layout(checked(request.document), request.board)
 
 
 @router.get("/enclosures")

@@ -11,7 +11,8 @@ from vivid_lattice.api.assessments import Designed
 from vivid_lattice.api.bodies import DocumentAnswer, DocumentRequest
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import ComputingRoute
-from vivid_lattice.core.actions.assume import assume_circuit, entry_texts
+from vivid_lattice.core.actions.assume import assume_circuit, entry_texts, with_free_way
+from vivid_lattice.core.actions.line_preview import LinePreview, preview
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingWay
 from vivid_lattice.core.document.job import Job
@@ -51,7 +52,7 @@ class WayLine(BaseModel):
 def parse_circuit(request: EntryRequest) -> EnteredCircuit:
     """A typed line made into a circuit, placed in the first free way and designed."""
     document = checked(request.document)
-    entered = add_entry(document, request.text, request.board)
+    entered = add_entry(with_free_way(document, request.board), request.text, request.board)
     job = assume_circuit(entered.job, entered.circuit)
     # The surge protection of a new board is a design choice: it comes with the first circuit.
     done = design(job, spd=bool(document.assumptions) and not document.circuits)
@@ -59,6 +60,12 @@ def parse_circuit(request: EntryRequest) -> EnteredCircuit:
     return EnteredCircuit(
         document=done.job, decisions=decisions, circuit=entered.circuit, assumed=list(entry_texts(entered, done.job))
     )
+
+
+@router.post("/preview")
+def preview_circuit(request: EntryRequest) -> LinePreview:
+    """A typed line as it would be entered, in chips, with the verdict it would get. Nothing is entered."""
+    return preview(checked(request.document), request.text, request.board)
 
 
 @router.post("/way", responses=NOT_FOUND)

@@ -23,6 +23,7 @@ from vivid_lattice.core.formulas.load_currents import supply_title
 from vivid_lattice.core.messages import Text
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import choices, rule_set, standard_ids
+from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.core.rules.differences import Differences, differences
 from vivid_lattice.core.rules.protocol import CableKind, CableSize, DeviceKind, Grouping, Method, RuleSet
 from vivid_lattice.core.sources import Source
@@ -118,11 +119,23 @@ class GearKindLine(BaseModel):
     motor_category: str
 
 
+class HomeLine(BaseModel):
+    """A typical home to begin with: ``system`` and ``phases`` as such homes usually have them."""
+
+    id: str
+    title: str
+    system: str
+    phases: int
+    circuits: int
+
+
 class RuleSetView(RuleSetLine):
     """What a rule set offers to choose from, and its words."""
 
     vocabulary: dict[str, str]
     systems: list[NamedText]
+    homes: list[HomeLine]
+    usual_phases: int
     supplies: list[SupplyLine]
     link_systems: list[str]
     pen_systems: list[str]
@@ -191,12 +204,18 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
     """What a rule set offers, and its words."""
     rules = rule_set(rules_id)
     colours = rules.colours
+    homes = [home for home in customary(rules.id).homes if home.lines]
     return RuleSetView(
         id=rules.id,
         title=rules.title,
         edition=rules.edition,
         vocabulary=dict(rules.vocabulary),
         systems=[NamedText(id=name, title=rules.system_titles.get(name, name)) for name in rules.systems],
+        homes=[
+            HomeLine(id=home.id, title=home.title, system=home.system, phases=home.phases, circuits=len(home.lines))
+            for home in homes
+        ],
+        usual_phases=homes[0].phases if homes else rules.supplies[0],
         supplies=[SupplyLine(phases=each, title=supply_title(each, rules.nominal_v)) for each in rules.supplies],
         link_systems=list(rules.earthing.link_systems),
         pen_systems=list(rules.earthing.pen_systems),

@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from pathlib import Path
 from typing import Any, get_args
 
-from vivid_lattice.core.actions.assume import assume_circuit, assume_supply, entry_texts
+from vivid_lattice.core.actions.assume import assume_circuit, assume_supply, entry_texts, with_free_way
 from vivid_lattice.core.actions.new_job import begin, typical_home
 from vivid_lattice.core.assessment.assumed import to_confirm
 from vivid_lattice.core.design.circuit_design import design
@@ -152,7 +152,7 @@ def _add(args: argparse.Namespace) -> int:
     done = []
     for line in args.lines:
         try:
-            entered = add_entry(job, line, board, accept=args.accept)
+            entered = add_entry(with_free_way(job, board), line, board, accept=args.accept)
         except EntryNotUnderstood as why:
             return _refused(line, why)
         job = assume_circuit(checked(entered.job), entered.circuit)

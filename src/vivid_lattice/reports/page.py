@@ -49,6 +49,7 @@ def _page(data: ReportData) -> Iterator[str]:
     yield "<dl>" + "".join(f"<dt>{_e(name)}</dt><dd>{_e(value)}</dd>" for name, value in facts) + "</dl>"
     yield '<section class="caution"><h2>Before anything else</h2>'
     yield "".join(f"<p>{_e(line)}</p>" for line in data.assessment.cautions) + "</section>"
+    yield from _assumed(data)
     yield '<section><h2>Supply</h2><table><thead><tr><th scope="col">Check</th><th scope="col">Answer</th></tr></thead><tbody>'
     for finding in data.by_subject.get("supply", ()):
         yield f'<tr><th scope="row">{_e(data.title_of(finding))}</th><td>{_opened(data, finding)}</td></tr>'
@@ -56,6 +57,19 @@ def _page(data: ReportData) -> Iterator[str]:
     for board in data.job.boards:
         yield from _board(data, board.id)
     yield "</main><footer>Made with Vivid Lattice. Figures from tables written down from memory say so; a licensed electrician confirms, decides, tests and signs.</footer></body></html>"
+
+
+def _assumed(data: ReportData) -> Iterator[str]:
+    """What is assumed and not confirmed; nothing where all is."""
+    assumptions = data.assessment.assumptions
+    if not assumptions:
+        return
+    yield f'<section class="caution"><h2>{_e(str(data.say("documents.assumed.title", n=len(assumptions))))}</h2><ul>'
+    for each in assumptions:
+        value = f"{each.shown} {each.unit}".rstrip()
+        line = data.say("documents.assumed.line", label=each.label, value=value, how=each.confirm)
+        yield f"<li>{_e(str(line))}</li>"
+    yield "</ul></section>"
 
 
 def _board(data: ReportData, board_id: str) -> Iterator[str]:

@@ -12,7 +12,7 @@ from functools import cache
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vivid_lattice.core.actions.assume import assume_circuit, assume_supply
+from vivid_lattice.core.actions.assume import assume_circuit, assume_supply, with_free_way
 from vivid_lattice.core.actions.new_job import begin, typical_home
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
@@ -171,6 +171,18 @@ class Circuits(unittest.TestCase):
                 self.assertGreater(length_m, 0, (standard, kind))
             for (kind, _), load in usual.loads.items():
                 self.assertEqual(load.power_w is None, load.current_a is not None, (standard, kind))
+
+
+class NewBoard(unittest.TestCase):
+    """How many ways a board gets is open until it has an enclosure."""
+
+    def test_it_grows_with_its_circuits_and_an_old_one_does_not(self) -> None:
+        job = begin("x", rule_set("uk"), "TN-C-S")
+        for number in range(14):
+            job = add_entry(with_free_way(job, "main"), f"heater 1kW {number + 3}m", "main").job
+        self.assertEqual((len(job.circuits), job.boards[0].way_count), (14, 18))
+        full = demo_job("lamp-cottage")
+        self.assertEqual(with_free_way(full, full.boards[0].id), full)
 
 
 class Closing(unittest.TestCase):

@@ -7,6 +7,9 @@ export { Refused, Unreachable };
 
 type Schemas = components["schemas"];
 export type Job = Schemas["Job"];
+export type Chip = Schemas["Chip"];
+export type NewJob = Schemas["NewJob"];
+export type OpenAssumption = Schemas["OpenAssumption"];
 export type Circuit = Schemas["Circuit"];
 export type Board = Schemas["Board"];
 export type Section = Schemas["Section"];

@@ -147,7 +147,7 @@ export const lengthsQuery = (document: Job, version: number, circuit: string, wa
   });
 
 /** What is computed of a document stands in the cache by its version. */
-const computed = { staleTime: Number.POSITIVE_INFINITY, gcTime: 30_000 } as const;
+export const computed = { staleTime: Number.POSITIVE_INFINITY, gcTime: 30_000 } as const;
 
 /** Every pair of devices in series. */
 export const matrixQuery = (document: Job, version: number, wanted: boolean) =>

@@ -688,6 +688,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/assumptions/supply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Assume
+         * @description The document with what no one has stated of its supply taken as declared or usual, and what was assumed before renewed.
+         */
+        post: operations["assume_api_assumptions_supply_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/assumptions/system": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer System
+         * @description The document with its earthing system stated, and what follows from it assumed.
+         */
+        post: operations["answer_system_api_assumptions_system_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/assumptions/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm
+         * @description The document with assumed values confirmed.
+         */
+        post: operations["confirm_api_assumptions_confirm_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parse/circuit": {
         parameters: {
             query?: never;
@@ -702,6 +762,26 @@ export interface paths {
          * @description A typed line made into a circuit, placed in the first free way and designed.
          */
         post: operations["parse_circuit_api_parse_circuit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parse/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Circuit
+         * @description A typed line as it would be entered, in chips, with the verdict it would get. Nothing is entered.
+         */
+        post: operations["preview_circuit_api_parse_preview_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1002,6 +1082,26 @@ export interface paths {
          * @description What changing a device in its place meets.
          */
         post: operations["swap_device_api_boards_swap_device_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose
+         * @description A board laid out in the smallest enclosure that fits with spare space. Nothing is saved.
+         */
+        post: operations["propose_api_boards_propose_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1519,6 +1619,9 @@ export interface components {
         /**
          * Assessment
          * @description The whole job, checked. ``counts``: findings by verdict; ``causes``: what is not in order, each cause once, the worst first.
+         *
+         *     to_confirm   how many values are assumed and not confirmed; while there is one, ``verdict`` is at best 'advice'
+         *     assumptions  each of them
          */
         Assessment: {
             /** Job */
@@ -1543,14 +1646,59 @@ export interface components {
             /** Boards */
             boards: components["schemas"]["BoardFigures"][];
             /**
+             * To Confirm
+             * @default 0
+             */
+            to_confirm: number;
+            /**
+             * Assumptions
+             * @default []
+             */
+            assumptions: components["schemas"]["OpenAssumption"][];
+            /**
              * Cautions
              * @default []
              */
             cautions: string[];
         };
         /**
+         * AssumedValue
+         * @description A value of the document that is assumed. It is open while the document has that very value and no one has confirmed it:
+         *     another value that is typed over it is stated, and needs no confirmation.
+         *
+         *     field      where it is: ``supply.ze_ohm``, ``boards.main.assembly_ka``, ``circuits.c3.run.0.length_m``
+         *     other      the other end of what is usual, which a check uses where it is the worse one; None: there is none
+         *     confirmed  how it was confirmed; None: not yet
+         */
+        AssumedValue: {
+            /**
+             * Field
+             * @example supply.ze_ohm
+             */
+            field: string;
+            /** Value */
+            value: number | string;
+            /** Other */
+            other?: number | null;
+            /**
+             * Source
+             * @description The table or rule that it is taken from.
+             */
+            source: string;
+            /**
+             * Confirm
+             * @description How it is confirmed on site.
+             * @default
+             */
+            confirm: string;
+            /** Confirmed */
+            confirmed?: ("measured" | "enquiry" | "read") | null;
+        };
+        /**
          * Assumption
          * @description A value that a finding rests on and that no one has confirmed: the field it is for, the value, where it is from.
+         *
+         *     to_confirm  it is a value of the document that is marked as assumed; else an estimate of a check
          */
         Assumption: {
             /** Field */
@@ -1565,6 +1713,11 @@ export interface components {
             };
             /** Source */
             source: string;
+            /**
+             * To Confirm
+             * @default false
+             */
+            to_confirm: boolean;
         };
         /**
          * BackupContent
@@ -2249,6 +2402,36 @@ export interface components {
             decides: ("device" | "lines" | "cable" | "length" | "method")[];
         };
         /**
+         * Chip
+         * @description A part of a circuit as it is understood; ``reason``: why a token is not used.
+         */
+        Chip: {
+            /** Text */
+            text: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "read" | "chosen" | "assumed" | "unused";
+            /**
+             * Reason
+             * @default
+             */
+            reason: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+        };
+        /**
          * Circuit
          * @description A circuit: what it is for, what it feeds, how it runs, and what protects it.
          *
@@ -2528,6 +2711,25 @@ export interface components {
                 };
                 standard: string;
             };
+        };
+        /**
+         * ConfirmRequest
+         * @description Assumed values of a document that someone has confirmed, and how.
+         */
+        ConfirmRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Fields
+             * @example [
+             *       "supply.ze_ohm"
+             *     ]
+             */
+            fields: string[];
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "measured" | "enquiry" | "read";
         };
         /**
          * ConflictProblem
@@ -3834,6 +4036,22 @@ export interface components {
             inside_c: number;
         };
         /**
+         * HomeLine
+         * @description A typical home to begin with: ``system`` and ``phases`` as such homes usually have them.
+         */
+        HomeLine: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** System */
+            system: string;
+            /** Phases */
+            phases: number;
+            /** Circuits */
+            circuits: number;
+        };
+        /**
          * IsolateRequest
          * @description Work to be done: at a device of the board (its id), out at a circuit (``circuit:<id>``), or on the whole ``board``.
          */
@@ -4019,6 +4237,12 @@ export interface components {
              *     }
              */
             survey: components["schemas"]["Survey"];
+            /**
+             * Assumptions
+             * @description Values that no one has stated yet.
+             * @default []
+             */
+            assumptions: components["schemas"]["AssumedValue"][];
         };
         /**
          * JobInfo
@@ -4223,6 +4447,17 @@ export interface components {
             lighting_position: "anywhere" | "first" | "last";
         };
         /**
+         * LayoutProposal
+         * @description A job with a board laid out, in which enclosure, and how many modules it leaves free.
+         */
+        LayoutProposal: {
+            document: components["schemas"]["Job"];
+            /** Enclosure */
+            enclosure: string;
+            /** Free Modules */
+            free_modules: number;
+        };
+        /**
          * LengthsRequest
          * @description A circuit of a document whose longest runs are wanted.
          */
@@ -4248,6 +4483,27 @@ export interface components {
             current_a: number;
             /** Shown */
             shown: string;
+        };
+        /**
+         * LinePreview
+         * @description A line as it would be entered: its circuit in chips, the worst verdict it would get, and the sentence behind that.
+         */
+        LinePreview: {
+            /** Chips */
+            chips: components["schemas"]["Chip"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Sentence */
+            sentence: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
         };
         /**
          * Listed
@@ -4628,6 +4884,23 @@ export interface components {
              * @description Lines of the supply; none: the standard's fewest.
              */
             phases?: (1 | 2 | 3) | null;
+            /**
+             * System
+             * @description The earthing system: it is asked. None: not answered yet.
+             */
+            system?: ("TN-S" | "TN-C-S" | "MEN" | "TT") | null;
+            /**
+             * Home
+             * @description A typical home to begin with.
+             * @example three-bed
+             */
+            home?: string | null;
+            /**
+             * Existing
+             * @description The board is there already: nothing of it is assumed.
+             * @default false
+             */
+            existing: boolean;
         };
         /**
          * NewTrip
@@ -4732,6 +5005,43 @@ export interface components {
              */
             by: "seen" | "told";
             source: components["schemas"]["Source"] | null;
+        };
+        /**
+         * OpenAssumption
+         * @description A value to confirm: what it is, how it is written, how it is confirmed on site, and what it belongs to.
+         *
+         *     other   the other usual end, as it is written; '' where there is none
+         */
+        OpenAssumption: {
+            /** Field */
+            field: string;
+            /** Label */
+            label: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Value */
+            value: number | string;
+            /** Shown */
+            shown: string;
+            /** Unit */
+            unit: string;
+            /** Other */
+            other: string;
+            /** Confirm */
+            confirm: string;
+            /** Source */
+            source: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "circuit" | "board" | "supply";
+            /** Subject */
+            subject: string;
         };
         /**
          * PairResult
@@ -5529,6 +5839,10 @@ export interface components {
             };
             /** Systems */
             systems: components["schemas"]["NamedText"][];
+            /** Homes */
+            homes: components["schemas"]["HomeLine"][];
+            /** Usual Phases */
+            usual_phases: number;
             /** Supplies */
             supplies: components["schemas"]["SupplyLine"][];
             /** Link Systems */
@@ -6176,6 +6490,18 @@ export interface components {
                 };
                 standard: string;
             };
+        };
+        /**
+         * SystemRequest
+         * @description The answer to the question for the earthing system.
+         */
+        SystemRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * System
+             * @enum {string}
+             */
+            system: "TN-S" | "TN-C-S" | "MEN" | "TT";
         };
         /**
          * TableAnswer
@@ -10367,6 +10693,276 @@ export interface operations {
             };
         };
     };
+    assume_api_assumptions_supply_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answer_system_api_assumptions_system_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SystemRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confirm_api_assumptions_confirm_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConfirmRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     parse_circuit_api_parse_circuit_post: {
         parameters: {
             query?: never;
@@ -10387,6 +10983,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EnteredCircuit"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_circuit_api_parse_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinePreview"];
                 };
             };
             /** @description The request is malformed */
@@ -11707,6 +12390,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Swap"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    propose_api_boards_propose_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoardRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutProposal"];
                 };
             };
             /** @description The request is malformed */
@@ -13247,4 +14017,4 @@ export interface operations {
         };
     };
 }
-// sha256 d5e3b5e8164d9d538054855e471a6fcd41256f9d04f95b400003c2c060a16554
+// sha256 f86ed7a12616476cbfbbaa5bc25d53981ca985722229e1b912ad308e7b9d782b

@@ -16,6 +16,7 @@ import { BuildFindings } from "./BuildFindings";
 import { BuildForm } from "./BuildForm";
 import { LabelsPanel } from "./LabelsPanel";
 import { LiveParts } from "./LiveParts";
+import { ProposedLayout } from "./ProposedLayout";
 import { SelectedDevice } from "./SelectedDevice";
 import { SwapDevice } from "./SwapDevice";
 import { useMoving } from "./useMoving";
@@ -180,9 +181,7 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
             </div>
           </>
         ) : (
-          <p className="rounded-xl border border-dashed border-missing bg-sheet p-6 text-[13.5px]">
-            {t("web.board.no_layout", { n: view.modules_needed })}
-          </p>
+          <ProposedLayout board={board} onUse={take} />
         )}
         {drawn && <SelectedDevice board={board} view={view} chosen={chosen} />}
         {view.not_placed.length > 0 && drawn && (

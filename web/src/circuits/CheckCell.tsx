@@ -2,7 +2,7 @@ import type { Circuit, Finding } from "../api/client";
 import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { Gauge } from "./Gauge";
-import { accessibleText } from "./gridModel";
+import { accessibleText, restsOnAssumed } from "./gridModel";
 
 /** How a figure is written by its verdict. */
 export const FIGURE: Record<Finding["verdict"], string> = {
@@ -57,7 +57,7 @@ export function CellContent({ circuit, title, finding }: Pick<Props, "circuit" |
       <span aria-hidden="true">
         <CellFigure finding={finding} />
         {finding && finding.verdict !== "not-applicable" && (
-          <Gauge verdict={finding.verdict} margin={finding.margin} />
+          <Gauge verdict={finding.verdict} margin={finding.margin} assumed={restsOnAssumed(finding)} />
         )}
       </span>
     </>

@@ -102,16 +102,24 @@ export function Answer({
 
 /** What the answer rests on and nobody has confirmed. */
 function Assumptions({ finding }: { finding: Finding }) {
+  const { assessment } = useJob();
   if (!finding.assumptions?.length) return null;
+  // What is marked in the document is told by what it is; an estimate of the check by its field and source.
+  const label = (field: string) => assessment?.assumptions.find((known) => known.field === field)?.label;
   return (
     <ul className="text-[12px] text-soft" aria-label={t("web.circuits.assumed")} data-testid="assumptions">
       {finding.assumptions.map((assumption) => (
         <li key={assumption.field}>
-          {t("web.circuits.answer.assumed", {
-            field: fieldWords(assumption.field),
-            value: say(assumption.value),
-            source: assumption.source,
-          })}
+          {assumption.to_confirm
+            ? t("web.circuits.answer.to_confirm", {
+                label: say(label(assumption.field) ?? ""),
+                value: say(assumption.value),
+              })
+            : t("web.circuits.answer.assumed", {
+                field: fieldWords(assumption.field),
+                value: say(assumption.value),
+                source: assumption.source,
+              })}
         </li>
       ))}
     </ul>

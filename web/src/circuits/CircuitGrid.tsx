@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useState } from "react";
+import { ToConfirm } from "../assumptions/ToConfirm";
 import { ImportTable } from "../import/ImportTable";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
@@ -42,7 +43,10 @@ export function CircuitGrid() {
     <main className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
       <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-1.5 px-4 py-2">
         <QuickEntry boards={document.boards ?? []} onAdded={setAdded} onTable={setTable}>
-          <Counts assessment={assessment} onCircuit={grid.goTo} />
+          <span className="flex flex-wrap items-center gap-x-2">
+            <Counts assessment={assessment} onCircuit={grid.goTo} />
+            <ToConfirm assessment={assessment} />
+          </span>
           <CheckGroupSwitch group={grid.group} assessment={assessment} onGroup={grid.turn} />
         </QuickEntry>
         <CircuitPathPlot figures={chosen && figures.get(chosen.id)} />

@@ -24,7 +24,15 @@ export function Counts({
   assessment: Assessment | undefined;
   onCircuit: (check: string, circuit: string) => void;
 }) {
+  const { document } = useJob();
   if (!assessment) return <p className="text-[13px] text-soft">{t("web.circuits.counts.calculating")}</p>;
+  if (!document.circuits?.length) {
+    return (
+      <output className="text-[13px] text-soft" data-testid="counts">
+        {t("web.circuits.counts.empty")}
+      </output>
+    );
+  }
   const causes = assessment.causes;
   const counts = countCauses(causes);
   if (!causes.length) {

@@ -1,5 +1,4 @@
 import type { Verdict } from "../api/client";
-import { t } from "../messages/text";
 
 const WIDTH = 84;
 const HEIGHT = 7;
@@ -7,25 +6,62 @@ const HEIGHT = 7;
 /**
  * How much is in hand, drawn: a bar as long as what is left of the limit. Each verdict has a shape of its own, so that
  * colour is never alone: a plain bar; a short bar with two notches (tight); a wedge that cuts back from the edge
- * (over the limit); an open diamond (advice); a broken outline (input missing).
+ * (over the limit); an open diamond (advice); a broken outline (input missing). A bar that rests on an assumed value is drawn
+ * hollow.
  */
-export function Gauge({ verdict, margin }: { verdict: Verdict; margin: number | null | undefined }) {
+export function Gauge({
+  verdict,
+  margin,
+  assumed,
+}: {
+  verdict: Verdict;
+  margin: number | null | undefined;
+  assumed?: boolean;
+}) {
   const share = Math.min(Math.max(margin ?? 0, 0), 1);
   return (
     <svg
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       className="block h-[7px] w-full"
-      preserveAspectRatio={t("web.setup.boards.none")}
+      preserveAspectRatio="none"
       aria-hidden="true"
     >
       <line x1="0" y1={HEIGHT - 1} x2={WIDTH} y2={HEIGHT - 1} className="stroke-line" strokeWidth="1" />
-      <Shape verdict={verdict} share={share} over={Math.min(Math.max(-(margin ?? 0), 0.08), 1)} />
+      <Shape
+        verdict={verdict}
+        assumed={assumed}
+        share={share}
+        over={Math.min(Math.max(-(margin ?? 0), 0.08), 1)}
+      />
     </svg>
   );
 }
 
-function Shape({ verdict, share, over }: { verdict: Verdict; share: number; over: number }) {
+function Shape({
+  verdict,
+  share,
+  over,
+  assumed,
+}: {
+  verdict: Verdict;
+  share: number;
+  over: number;
+  assumed?: boolean;
+}) {
   const length = share * WIDTH;
+  if (assumed && verdict === "pass") {
+    return (
+      <rect
+        x="0.5"
+        y="1.5"
+        width={Math.max(length - 1, 1)}
+        height="4"
+        className="fill-none stroke-pass"
+        strokeWidth="1"
+        vectorEffect="non-scaling-stroke"
+      />
+    );
+  }
   if (verdict === "pass") return <rect x="0" y="1" width={length} height="5" className="fill-pass" />;
   if (verdict === "tight") {
     return (

@@ -1,5 +1,6 @@
 import { useMemo, useState } from "react";
 import type { Finding, Remedy } from "../api/client";
+import { ToConfirm } from "../assumptions/ToConfirm";
 import { useJob } from "../job/JobContext";
 import { withCircuits, withRemedy } from "../job/jobModel";
 import { t } from "../messages/text";
@@ -44,6 +45,7 @@ export function PhoneCircuits() {
           setOpen(true);
         }}
       />
+      <ToConfirm assessment={assessment} />
       <div className="mt-2 flex">
         <CheckGroupSwitch group={group} assessment={assessment} onGroup={setGroup} />
       </div>

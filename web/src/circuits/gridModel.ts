@@ -71,10 +71,16 @@ export function findingsByRow(
 
 function sameRow(old: RowFindings, row: RowFindings): boolean {
   if (old.size !== row.size) return false;
-  for (const [check, { verdict, sentence, margin, shown_value, shown_limit }] of row) {
+  for (const [check, { verdict, sentence, margin, shown_value, shown_limit, assumptions }] of row) {
     const was = old.get(check);
     const same = was?.verdict === verdict && sameText(was.sentence, sentence) && was.margin === margin;
-    if (!same || was.shown_value !== shown_value || was.shown_limit !== shown_limit) return false;
+    if (
+      !same ||
+      was.assumptions?.length !== assumptions?.length ||
+      was.shown_value !== shown_value ||
+      was.shown_limit !== shown_limit
+    )
+      return false;
   }
   return true;
 }
@@ -181,9 +187,15 @@ export function accessibleText(circuit: Circuit, title: string, finding: Finding
     title,
     verdict: verdictWord(finding.verdict),
     figure,
-    sentence: say(finding.sentence),
+    sentence: restsOnAssumed(finding)
+      ? t("web.verdict.spoken_assumed", { sentence: say(finding.sentence) })
+      : say(finding.sentence),
   });
 }
+
+/** Whether a result rests on a value that no one has confirmed yet. */
+export const restsOnAssumed = (finding: Finding): boolean =>
+  (finding.assumptions ?? []).some((assumption) => assumption.to_confirm);
 
 /** How many causes there are of each verdict. */
 export function countCauses(causes: CauseGroup[]): Partial<Record<Verdict, number>> {

@@ -1,25 +1,29 @@
 import { type SyntheticEvent, useCallback, useEffect, useRef, useState } from "react";
 import type { Spot } from "./gridKeys";
 
-/** The cursor of the lattice and the element that holds it; the focus follows the cursor. */
+/** What follows the cursor: the focus, only the page as it scrolls (what has the focus keeps it), or nothing. */
+type Follow = "focus" | "scroll" | "nothing";
+
+/** The cursor of the circuit grid and the element that holds it; the focus follows the cursor. */
 export function useCursor(rows: number) {
   const [spot, setSpot] = useState<Spot>({ row: 0, column: 2 });
   const grid = useRef<HTMLDivElement>(null);
-  const follow = useRef(false);
+  const follow = useRef<Follow>("nothing");
   const row = Math.min(spot.row, Math.max(rows - 1, 0));
 
-  const put = useCallback((next: Spot, withFocus = true) => {
-    follow.current = withFocus;
+  const put = useCallback((next: Spot, what: Follow = "focus") => {
+    follow.current = what;
     setSpot(next);
   }, []);
 
   useEffect(() => {
-    if (!follow.current) return;
-    follow.current = false;
+    const what = follow.current;
+    follow.current = "nothing";
+    if (what === "nothing") return;
     const cell = grid.current?.querySelector<HTMLElement>(
       `[data-row="${row}"][data-column="${spot.column}"]`,
     );
-    cell?.focus({ preventScroll: true });
+    if (what === "focus") cell?.focus({ preventScroll: true });
     cell?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [row, spot]);
 

@@ -48,7 +48,7 @@ export function useGrid() {
         latest.current.put(at);
       },
       begin: (at, text) => {
-        latest.current.put(at, false);
+        latest.current.put(at, "nothing");
         setEditing(text);
       },
       commit: (at, text, move) => {
@@ -123,7 +123,9 @@ export function useCursorOnAdded({ rows, put }: Pick<Grid, "rows" | "put">) {
   useEffect(() => {
     const row = added ? rows.findIndex((known) => known.circuit.id === added) : -1;
     if (row < 0) return;
-    put({ row, column: 2 });
+    // Who types the next line goes on typing.
+    const typing = window.document.activeElement?.id === "quick-entry";
+    put({ row, column: 2 }, typing ? "scroll" : "focus");
     setAdded(undefined);
   }, [added, rows, put]);
   return setAdded;

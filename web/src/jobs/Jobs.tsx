@@ -2,16 +2,16 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Moon, Sun } from "lucide-react";
 import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { answered, client } from "../api/client";
+import { answered, client, type NewJob as NewJobBody } from "../api/client";
 import { reasons } from "../api/lines";
-import { demosQuery, jobsQuery, rulesListQuery } from "../api/queries";
+import { demosQuery, jobsQuery } from "../api/queries";
 import { beginFromFile } from "../job/beginFromFile";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
-import { Choice } from "../ui/Field";
 import { Mark } from "../ui/Mark";
 import { useTheme } from "../ui/theme";
 import { Backup } from "./Backup";
+import { NewJob } from "./NewJob";
 
 /** All jobs: open one, begin one, take one in from a file. */
 export function Jobs() {
@@ -112,13 +112,10 @@ function Begin() {
   const demos = useQuery(demosQuery);
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const standards = useQuery(rulesListQuery);
-  const [standard, setStandard] = useState("uk");
-  const [title, setTitle] = useState("");
   const [error, setError] = useState<string[]>([]);
   const file = useRef<HTMLInputElement>(null);
 
-  const open = async (begun: Promise<{ job_id: string }>, view: "circuits" | "setup") => {
+  const open = async (begun: Promise<{ job_id: string }>, view: "circuits" | "survey") => {
     try {
       setError([]);
       const job = await begun;
@@ -128,43 +125,11 @@ function Begin() {
       setError(reasons(reason));
     }
   };
-  const begin = (body: { title: string; demo: string | null }) =>
-    answered(client.POST("/api/jobs", { body: { ...body, rules: standard, phases: null } }));
+  const begin = (body: NewJobBody) => answered(client.POST("/api/jobs", { body }));
 
   return (
     <aside className="flex flex-col gap-6">
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (title.trim()) void open(begin({ title: title.trim(), demo: null }), "setup");
-        }}
-      >
-        <h2 className="mb-2 font-semibold">{t("web.jobs.new.title")}</h2>
-        <div className="flex gap-2">
-          <input
-            aria-label={t("web.jobs.new.name_label")}
-            className="min-w-0 flex-1 rounded-md border border-line bg-sheet px-2 py-1"
-            placeholder={t("web.jobs.new.name_placeholder")}
-            maxLength={120}
-            value={title}
-            onChange={(event) => setTitle(event.target.value)}
-          />
-          <Button type="submit" variant="strong" disabled={!title.trim()}>
-            {t("web.jobs.new.create")}
-          </Button>
-        </div>
-        <div className="mt-2">
-          <Choice
-            label={t("web.jobs.new.standard")}
-            value={standard}
-            options={(standards.data ?? []).map((rules) => ({ value: rules.id, label: rules.title }))}
-            onCommit={setStandard}
-          />
-        </div>
-        <Link to="/standards" className="mt-1 inline-block text-[12.5px] text-accent underline">
-          {t("web.standards.title")}
-        </Link>
-      </form>
+      <NewJob onBegin={(body, view) => void open(begin(body), view)} />
       <section>
         <h2 className="mb-2 font-semibold">{t("web.jobs.import.title")}</h2>
         <input
@@ -196,7 +161,12 @@ function Begin() {
               <button
                 type="button"
                 className="w-full rounded-lg border border-line bg-sheet px-3 py-2 text-left hover:border-accent"
-                onClick={() => void open(begin({ title: demo.title, demo: demo.name }), "circuits")}
+                onClick={() =>
+                  void open(
+                    begin({ title: demo.title, demo: demo.name, rules: "uk", existing: false }),
+                    "circuits",
+                  )
+                }
               >
                 <b className="block text-[13px] font-semibold">{demo.title}</b>
                 <span className="text-[12px] text-soft">

@@ -1,7 +1,9 @@
+import { AssumptionList } from "../assumptions/AssumptionList";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
 import { Boards } from "./Boards";
 import { CalculatedSupply } from "./CalculatedSupply";
+import { Card } from "./Card";
 import { Demand } from "./Demand";
 import { EarthingCard } from "./EarthingCard";
 import { JobCard } from "./JobCard";
@@ -14,11 +16,18 @@ import { TailsCard } from "./TailsCard";
 
 /** What arrives, boards and rooms; beside it the drawing, the demand and the cautions. */
 export function Setup() {
-  const { rules } = useJob();
+  const { rules, assessment } = useJob();
   return (
     <main className="min-h-0 flex-1 overflow-auto px-4 py-4">
       <div className="mx-auto grid max-w-6xl gap-6 lg:grid-cols-[1fr_400px]">
         <div className="flex flex-col gap-6">
+          {(assessment?.to_confirm ?? 0) > 0 && (
+            <Card title={t("web.assumed.count", { n: assessment?.to_confirm ?? 0 })}>
+              <div className="max-h-80 overflow-y-auto">
+                <AssumptionList />
+              </div>
+            </Card>
+          )}
           <JobCard />
           <SupplyCard />
           <TailsCard />

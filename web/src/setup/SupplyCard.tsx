@@ -1,4 +1,4 @@
-import type { Supply } from "../api/client";
+import { answered, client, type Supply } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
 import { Choice, FigureField } from "../ui/Field";
@@ -35,9 +35,18 @@ const SOURCES = [
 
 /** What arrives: earthing arrangement, Ze, fault currents, cut-out. Each missing value says who can supply it. */
 export function SupplyCard() {
-  const { document, rules, edit } = useJob();
+  const { document, rules, edit, notify } = useJob();
   const { supply } = document;
   const set = (part: Partial<Supply>) => edit({ ...document, supply: { ...supply, ...part } });
+  // What was assumed for another system is assumed again for this one.
+  const answerSystem = async (system: Supply["system"]) => {
+    if (!document.assumptions?.length) return set({ system });
+    try {
+      edit((await answered(client.POST("/api/assumptions/system", { body: { document, system } }))).document);
+    } catch (error) {
+      notify((error as Error).message);
+    }
+  };
   const declared = rules.declared_ze_ohm[supply.system];
   return (
     <Card title={t("web.setup.supply.title")}>
@@ -46,7 +55,7 @@ export function SupplyCard() {
           label={t("web.setup.supply.system")}
           value={supply.system}
           options={rules.systems.map((system) => ({ value: system.id, label: system.title }))}
-          onCommit={(system) => set({ system: system as Supply["system"] })}
+          onCommit={(system) => void answerSystem(system as Supply["system"])}
           hint={t("web.setup.supply.system_hint")}
         />
         <FigureField

@@ -23,7 +23,7 @@ from vivid_lattice.core.document.base import is_auto, is_origin
 from vivid_lattice.core.document.job import Board, Circuit, Job, MainSwitch
 from vivid_lattice.core.document.supply import Bond, CutOut, Earthing, Tails
 from vivid_lattice.core.entry.appliance import appliance_of
-from vivid_lattice.core.entry.circuit_line import Entry
+from vivid_lattice.core.entry.circuit_line import Entry, free_way
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import Message, Text, message
 from vivid_lattice.core.rules import rule_set
@@ -38,6 +38,8 @@ _ARRIVING = ("supply.ze_ohm", "supply.fault_current_ka")
 
 #: Of a three-phase supply the network operator states the current between all lines.
 _BETWEEN_LINES = "supply.fault_current_lines_ka"
+#: A new board grows by so many ways, to no more than a document holds.
+_MORE_WAYS, _MAX_WAYS = 6, 200
 #: What the reading of a line says of a part that it does not give.
 _NOT_GIVEN = {
     "length_m": "core.entry.circuit.no_length",
@@ -113,6 +115,20 @@ def _removed(job: Job, field: str) -> Job:
         earthing = supply.earthing.model_copy(update={"bonds": ()})
         return job.model_copy(update={"supply": supply.model_copy(update={"earthing": earthing})})
     return with_value(job, field, None) if value_at(job, field) is not None else job
+
+
+def with_free_way(job: Job, board_id: str) -> Job:
+    """The job with room for one more circuit in a new board that has no enclosure yet: how many ways it gets is decided with that.
+
+    A job of which nothing is assumed, and a board that is there already, keep their ways.
+    """
+    board = job.find_board(board_id)
+    if board is None or not job.assumptions or job.survey.boards or board.build.enclosure is not None:
+        return job
+    if free_way(board) is not None:
+        return job
+    grown = board.model_copy(update={"way_count": min(board.way_count + _MORE_WAYS, _MAX_WAYS)})
+    return job.model_copy(update={"boards": tuple(grown if each.id == board_id else each for each in job.boards)})
 
 
 def assume_circuit(job: Job, circuit_id: str) -> Job:

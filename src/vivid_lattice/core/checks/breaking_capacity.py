@@ -34,7 +34,15 @@ def check(ctx: CircuitContext) -> Finding:
         board=ctx.board.name,
     )
     finding = finding_from_limit(
-        ID, ctx, fault_ka, limit.value, "kA", sentence, limit.source, lambda: _working(ctx, fault_ka, limit)
+        ID,
+        ctx,
+        fault_ka,
+        limit.value,
+        "kA",
+        sentence,
+        limit.source,
+        lambda: _working(ctx, fault_ka, limit),
+        in_steps=_declared(ctx),
     )
     if finding.verdict != "fail":
         return finding
@@ -43,6 +51,12 @@ def check(ctx: CircuitContext) -> Finding:
     if not _assembly_would_do(ctx, fault_ka):
         return finding
     return replace(finding, sentence=ctx.message("core.check.breaking-capacity.if_tested", sentence=finding.sentence))
+
+
+def _declared(ctx: CircuitContext) -> bool:
+    """Whether the current is the highest that is declared or usual: ratings come in its steps, and 16 kA for 16 kA is enough."""
+    declared = (each.value for each in ctx.job.assumptions if each.field == "supply.fault_current_ka")
+    return ctx.job.supply.fault_current_ka in declared
 
 
 def _assembly_would_do(ctx: CircuitContext, fault_ka: float) -> bool:

@@ -52,8 +52,8 @@ def check(ctx: SupplyContext) -> Finding:
     rules, plan = ctx.rules.protection.surge, ctx.job.surge
     devices = [(board, device) for board in ctx.job.boards for device in board.spds]
     if not devices:
-        if not ctx.job.circuits:
-            # An empty job lacks circuits, and that is said once; what it must be protected by comes with them.
+        if ctx.job.assumptions and not ctx.job.circuits:
+            # A job just begun lacks circuits, and that is said once; its surge protection comes with the first of them.
             raise NeedsInput(ctx.need("core.check.demand.need.circuit", "circuits"))
         return _without(ctx, rules, plan)
     devices = [(board, _as_drawn(ctx, board, device)) for board, device in devices]

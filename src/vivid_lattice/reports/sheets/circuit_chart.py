@@ -13,6 +13,7 @@ from vivid_lattice.core.text import Shown
 from vivid_lattice.reports.grid import Column, Grid, GridCell, Row
 from vivid_lattice.reports.report_data import ReportData
 from vivid_lattice.reports.sheet import Boxed, Heading, PdfDocument, Spacer, Text, facts, paper, turned
+from vivid_lattice.reports.sheets.parts import assumed_of
 
 
 def make(data: ReportData, board_id: str) -> PdfDocument:
@@ -50,6 +51,7 @@ def _story(data: ReportData, board: Board) -> Iterator[Flowable]:
         ]
     )
     yield Spacer(1, 6)
+    yield from assumed_of(data)
     yield _by_way(data, chart)
     yield Heading(data.say("documents.chart.by_room"))
     yield _by_room(data, chart)

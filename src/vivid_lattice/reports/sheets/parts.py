@@ -35,6 +35,27 @@ def head_of(data: ReportData, title: str) -> Iterator[Flowable]:
         ]
     )
     yield Spacer(1, 5)
+    yield from assumed_of(data)
+
+
+def assumed_of(data: ReportData) -> Iterator[Flowable]:
+    """What is assumed and not confirmed, each value once, for the first page of a document; nothing where all is confirmed."""
+    assumptions = data.assessment.assumptions
+    if not assumptions:
+        return
+    lines = [
+        str(
+            data.say(
+                "documents.assumed.line", label=each.label, value=f"{each.shown} {each.unit}".rstrip(), how=each.confirm
+            )
+        )
+        for each in assumptions
+    ]
+    title = data.say("documents.assumed.title", n=len(assumptions))
+    # Two to a line: a new job has a dozen, and the first page has more to say.
+    pairs = ["   ·   ".join(lines[at : at + 2]) for at in range(0, len(lines), 2)]
+    yield Boxed(title, pairs, style.OF_VERDICT["missing"])
+    yield Spacer(1, 5)
 
 
 def cautions_of(data: ReportData) -> Boxed:
