@@ -13,7 +13,8 @@ from selenium.webdriver.common.keys import Keys
 
 from tests.browser.harness import resize
 from tests.browser.page import CABLE, DEVICE, LENGTH, MILLRACE, NAME, PageCase
-from vivid_lattice.demo import demo_text
+from vivid_lattice.core.entry.circuit_line import add_entry
+from vivid_lattice.demo import demo_job, demo_text
 from vivid_lattice.store.backup import restore, write_backup
 from vivid_lattice.store.database import connect
 from vivid_lattice.store.jobs import get_revision
@@ -107,12 +108,12 @@ class Editing(PageCase):
         self.assertEqual(box.get_attribute("value"), "gizmo 18m")
 
     def test_what_was_left_open_is_chosen_once_its_input_is_there(self) -> None:
-        self.open_demo()
-        self.css("#quick-entry").send_keys("drying room heater 2.8kW", Keys.ENTER)
+        entered = add_entry(demo_job("millrace"), "drying room heater 2.8kW", "mill").job
+        self.browser.get(self.kept(entered))
         self.wait(lambda: self.typed(12, CABLE) == "auto", "the circuit is not there")
         self.wait_verdict(12, "voltage-drop", "missing")
         self.type_over(12, LENGTH, "24")
-        self.wait_kept(3)
+        self.wait_kept(2)
         self.browser.find_element(By.XPATH, "//button[contains(., 'Choose 1 open choice')]").click()
         self.wait_verdict(12, "voltage-drop", "pass")
         self.assertNotIn("auto", (self.typed(12, DEVICE), self.typed(12, CABLE)))

@@ -16,8 +16,11 @@ class Begin(PageCase):
 
     def begin(self, title: str) -> None:
         self.browser.get(self.server.url)
-        box = self.css('[aria-label="Job name"]')
-        box.send_keys(title, Keys.ENTER)
+        self.css('[aria-label="Job name"]').send_keys(title)
+        self.wait(lambda: self.browser.find_element(By.XPATH, "//button[text()='TN-C-S']"), "no question").click()
+        self.browser.find_element(By.XPATH, "//button[text()='Create']").click()
+        self.css("#quick-entry")
+        self.browser.find_element(By.LINK_TEXT, "Setup").click()
         self.css("[aria-label=Supply]")
 
     def field(self, label: str) -> WebElement:
@@ -31,31 +34,28 @@ class Begin(PageCase):
         box.send_keys(Keys.CONTROL + "a")
         box.send_keys(text, Keys.TAB)
 
-    def test_a_new_job_asks_for_its_supply_and_comes_to_a_verdict(self) -> None:
+    def test_a_new_job_comes_to_a_verdict_and_says_what_is_assumed(self) -> None:
         self.begin("Chapel on the hill")
-        self.assertIn("not known", self.css("figure").text + self.css("[aria-label=Supply]").text)
+        self.assertIn("Ze", self.css("[data-testid=to-confirm-list]").text)
+        before = len(self.all("[data-assumption]"))
         self.enter("Ze, external", "0,31")
         self.enter("Prospective fault", "1.2")
-        self.pick(self.field("Cut-out"), value="fuse-bs88-3")
-        self.pick(self.field("Meter tails"), value="25")
-        self.enter("Length of meter tails", "2")
-        self.enter("Earthing conductor", "16")
-        self.browser.find_element(By.XPATH, "//button[normalize-space()='+ water pipe']").click()
-        sizes = self.wait(
-            lambda: self.browser.find_elements(
-                By.XPATH,
-                "//section[@aria-label='Earthing and bonding']//li//label[starts-with(text(), 'Size')]/following-sibling::button",
-            ),
-            "no bond",
-        )
-        self.pick(sizes[0], value="10")
-        self.wait_kept(9)
+        self.wait(lambda: len(self.all("[data-assumption]")) == before - 2, "what is typed is still to confirm")
+        self.pick(self.field("Cut-out"), value="fuse-bs1361")
+        self.wait_kept(4)
         self.browser.find_element(By.LINK_TEXT, "Circuits").click()
         self.css("#quick-entry").send_keys("vestry heater 2kW 12m", Keys.ENTER)
         self.wait_verdict(0, "disconnection", "pass")
         self.wait_verdict(0, "overload", "pass")
         self.assertEqual(self.all("[data-verdict=missing]"), [])
         self.assertEqual(self.page_errors(), [])
+
+    def test_the_earthing_system_is_asked_before_anything_else(self) -> None:
+        self.browser.get(self.server.url)
+        self.css('[aria-label="Job name"]').send_keys("Chapel", Keys.ENTER)
+        create = self.browser.find_element(By.XPATH, "//button[text()='Create']")
+        self.assertFalse(create.is_enabled())
+        self.assertEqual(self.serious_faults(), [])
 
     def test_a_figure_that_is_none_stays_in_its_box_with_the_reason(self) -> None:
         self.begin("Bad figures")

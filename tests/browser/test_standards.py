@@ -91,12 +91,15 @@ class EveryKind(PageCase):
         self.wait(lambda: "has no ring circuits" in self.css("body").text, "no reason is given")
         self.assertEqual(box.get_attribute("value"), "kitchen ring 40m")
 
-    def test_a_feeder_waits_for_what_it_feeds(self) -> None:
+    def test_a_feeder_of_nothing_rests_on_an_assumed_current(self) -> None:
         self.open_demo("Ferry landing")
         self.css("#quick-entry").send_keys("boathouse feeder 30m", Keys.ENTER)
         row = self.row_of("Boathouse feeder")
-        self.wait(lambda: "missing" in self.cells(row)["verdicts"], "a feeder of nothing is judged")
-        self.assertNotIn("pass", self.cells(row)["verdicts"])
+        self.wait(lambda: "pass" in self.cells(row)["verdicts"], "the feeder is not judged")
+        self.wait(
+            lambda: "Rests on an assumed value" in self.browser.page_source, "that its current is assumed is not said"
+        )
+        self.assertIn("to confirm", self.css("[data-testid=to-confirm]").text)
 
 
 class OtherViews(PageCase):

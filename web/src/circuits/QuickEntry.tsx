@@ -151,7 +151,7 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
         </Button>
         <DesignButton onSaid={(text) => setNote({ isError: false, text })} />
       </div>
-      <div className="flex flex-wrap items-start justify-between gap-x-4 pt-1 md:h-[38px] md:flex-nowrap">
+      <div className="flex flex-wrap items-start justify-between gap-x-4 pt-1 md:h-[31px] md:flex-nowrap">
         {text.trim() && !note && <LinePreview preview={preview} />}
         <datalist id="recent-lines">
           {recentLines().map((line) => (
@@ -163,7 +163,7 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
           role={note?.isError ? "alert" : "status"}
           title={note?.text}
           className={cx(
-            "min-w-0 text-[12px]",
+            "min-w-0 text-[11.5px] leading-[13.5px]",
             note && "flex-1 basis-72",
             note?.isError ? "text-fail" : "line-clamp-2 text-soft",
           )}

@@ -55,8 +55,8 @@ def check(ctx: CircuitContext) -> Finding:
 
 def _declared(ctx: CircuitContext) -> bool:
     """Whether the current is the highest that is declared or usual: ratings come in its steps, and 16 kA for 16 kA is enough."""
-    declared = (each.value for each in ctx.job.assumptions if each.field == "supply.fault_current_ka")
-    return ctx.job.supply.fault_current_ka in declared
+    stated = ctx.job.supply.fault_current_ka
+    return any(each.field == "supply.fault_current_ka" and each.value == stated for each in ctx.job.assumptions)
 
 
 def _assembly_would_do(ctx: CircuitContext, fault_ka: float) -> bool:
