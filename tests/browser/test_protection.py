@@ -99,7 +99,6 @@ class Planning(ProtectionCase):
         address = self.open_demo("Lamplighter")
         self.go(address)
         self.part("RCD plans")
-        self.button("Create plans").click()
         self.wait(lambda: len(self.all("[data-architecture]")) == len(SHAPES), "not all are worked out")
         self.wait(lambda: not self.all("[role=status]"), "it does not end")
         three, own = (self.css(f"[data-architecture={name}]").text for name in ("three", "own"))
@@ -127,7 +126,6 @@ class Planning(ProtectionCase):
         with patch("vivid_lattice.api.protection.plan", one_then_none):
             self.go(self.demo())
             self.part("RCD plans")
-            self.button("Create plans").click()
             self.wait(lambda: len(self.all("[data-architecture]")) == 1 and len(planned) == 2, "nothing is worked out")
             self.button("Cancel").click()
             self.wait(lambda: not self.all("[role=status]"), "it does not stop")

@@ -99,6 +99,8 @@ class NewJob(unittest.TestCase):
     def test_of_an_existing_board_only_what_arrives_is_assumed(self) -> None:
         job = begin("x", rule_set("uk"), "TN-S", existing=True)
         self.assertEqual(sorted(by_field(job)), ["supply.fault_current_ka", "supply.ze_ohm"])
+        entered = add_entry(job, "cooker", "main")
+        self.assertEqual(assume_circuit(entered.job, entered.circuit), entered.job)
         surveyed = begin("x", rule_set("uk"), None).model_copy(
             update={"survey": Survey(boards=(ExistingBoard(id="old", name="Old"),))}
         )

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
 import { answered, type Board, client, type Job } from "../api/client";
 import { boardQuery, computed } from "../api/queries";
 import { useJob } from "../job/JobContext";
@@ -36,10 +37,16 @@ function Drawn({
   onUse: (document: Job) => void;
 }) {
   const { version } = useJob();
+  const use = useRef<HTMLButtonElement>(null);
   const { data } = useQuery({
     ...boardQuery(proposal.document, version, board.id, [], true),
     queryKey: ["proposal-view", version, board.id],
   });
+  // The one thing to do here: Enter takes it.
+  const shown = Boolean(data);
+  useEffect(() => {
+    if (shown && window.document.activeElement === window.document.body) use.current?.focus();
+  }, [shown]);
   if (!data) return <Told>{t("web.board.proposal.searching")}</Told>;
   return (
     <div className="rounded-xl border border-dashed border-soft p-2" data-testid="proposal">
@@ -51,7 +58,7 @@ function Drawn({
             free: proposal.free_modules,
           })}
         </p>
-        <Button variant="strong" onClick={() => onUse(proposal.document)}>
+        <Button ref={use} variant="strong" onClick={() => onUse(proposal.document)}>
           {t("web.board.proposal.use")}
         </Button>
       </div>

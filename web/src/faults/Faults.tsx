@@ -7,17 +7,17 @@ import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
 import { AffectedRooms } from "./AffectedRooms";
 import { EventForm } from "./EventForm";
-import { fitting, trimmed } from "./eventModel";
+import { fitting, trimmed, worstLoop } from "./eventModel";
 import { Consequences, Outcome } from "./FaultReport";
 import { FlowPath } from "./FlowPath";
 import { TripLog } from "./TripLog";
 
 /** Pick a place and an event: which devices open, when, what goes dark, what stays live, and what to do next. */
 export function Faults() {
-  const { document, version, settled } = useJob();
+  const { document, version, settled, assessment } = useJob();
   const kinds = useQuery(faultKindsQuery(document.job.rules));
   const [wanted, setWanted] = useState<FaultEvent>();
-  const event = fitting(document, wanted);
+  const event = fitting(document, wanted, worstLoop(document, assessment));
   const answer = useQuery(
     faultQuery(document, version, trimmed(event, kinds.data ?? []), settled && Boolean(kinds.data)),
   );

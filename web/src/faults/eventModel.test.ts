@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import type { Job } from "../api/client";
-import { begun, fitting, placeText, rcdIds, trimmed } from "./eventModel";
+import type { Assessment, Job } from "../api/client";
+import { begun, fitting, placeText, rcdIds, trimmed, worstLoop } from "./eventModel";
 
 const device = (rcd: boolean) => ({ kind: "x", rating_a: 16, rcd: rcd ? { idn_ma: 30 } : null });
 const job = {
@@ -25,6 +25,18 @@ const job = {
 } as unknown as Job;
 
 describe("an event in a job", () => {
+  it("begins with the loop that has the least margin", () => {
+    const finding = (id: string, margin: number | null) => ({
+      check: "disconnection",
+      subject: { kind: "circuit", id },
+      margin,
+    });
+    const assessment = { findings: [finding("c1", 0.4), finding("c2", 0.1), finding("c9", null)] };
+    const two = { circuits: [{ id: "c1" }, { id: "c2" }, { id: "c9" }] } as unknown as Job;
+    expect(worstLoop(two, assessment as unknown as Assessment)).toBe("c2");
+    expect(worstLoop(two, undefined)).toBeUndefined();
+  });
+
   it("begins on the first circuit that feeds loads", () => {
     expect(fitting(job, undefined)).toMatchObject({ kind: "line-earth", circuit: "c1" });
   });

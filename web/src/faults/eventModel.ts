@@ -1,4 +1,4 @@
-import type { FaultEvent, FaultKindLine, Job } from "../api/client";
+import type { Assessment, FaultEvent, FaultKindLine, Job } from "../api/client";
 import { t } from "../messages/text";
 
 type Kind = FaultEvent["kind"];
@@ -45,10 +45,22 @@ export function rcdIds(job: Job): { value: string; label: string }[] {
   ]);
 }
 
-/** The event as the document allows it: circuits and devices that are gone are replaced by the first there are. */
-export function fitting(job: Job, wanted: FaultEvent | undefined): FaultEvent {
+/** The final circuit whose loop has the least margin: the fault to look at first. */
+export function worstLoop(job: Job, assessment: Assessment | undefined): string | undefined {
+  const final = new Set(
+    (job.circuits ?? []).filter((circuit) => circuit.kind !== "distribution").map((circuit) => circuit.id),
+  );
+  const loops = (assessment?.findings ?? []).filter(
+    ({ check, subject, margin }) =>
+      check === "disconnection" && final.has(subject.id) && margin !== null && margin !== undefined,
+  );
+  return loops.sort((a, b) => (a.margin ?? 0) - (b.margin ?? 0))[0]?.subject.id;
+}
+
+/** The event as the document allows it: circuits and devices that are gone are replaced by those the view begins with. */
+export function fitting(job: Job, wanted: FaultEvent | undefined, worst?: string): FaultEvent {
   const circuits = job.circuits ?? [];
-  const first = circuits.find((circuit) => circuit.kind !== "distribution")?.id;
+  const first = worst ?? circuits.find((circuit) => circuit.kind !== "distribution")?.id;
   const event = wanted ?? begun("line-earth", first);
   const known = (id: string | null | undefined) => circuits.some((circuit) => circuit.id === id);
   const rcds = rcdIds(job).map((choice) => choice.value);

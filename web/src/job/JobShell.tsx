@@ -14,6 +14,7 @@ import { useJob } from "./JobContext";
 import { JobProvider } from "./JobProvider";
 import { LanguageChoice } from "./LanguageChoice";
 import { SaveState } from "./SaveState";
+import { Shortcuts, VIEWS } from "./Shortcuts";
 
 /** Loads a job and its rules, then lets the views work on it. */
 export function JobShell() {
@@ -72,14 +73,11 @@ function Frame() {
           <Mark /> <span className="max-sm:sr-only">Vivid Lattice</span>
         </Link>
         <nav aria-label={t("web.shell.nav")} className="flex min-w-0 gap-1 overflow-x-auto">
-          <Tab to={`/jobs/${jobId}/setup`}>{t("web.shell.tab.setup")}</Tab>
-          <Tab to={`/jobs/${jobId}/survey`}>{t("web.shell.tab.survey")}</Tab>
-          <Tab to={`/jobs/${jobId}/circuits`}>{t("web.shell.tab.circuits")}</Tab>
-          <Tab to={`/jobs/${jobId}/protection`}>{t("web.shell.tab.protection")}</Tab>
-          <Tab to={`/jobs/${jobId}/board`}>{t("web.shell.tab.board")}</Tab>
-          <Tab to={`/jobs/${jobId}/faults`}>{t("web.shell.tab.faults")}</Tab>
-          <Tab to={`/jobs/${jobId}/compare`}>{t("web.shell.tab.compare")}</Tab>
-          <Tab to={`/jobs/${jobId}/documents`}>{t("web.shell.tab.documents")}</Tab>
+          {VIEWS.map(({ path, title }) => (
+            <Tab key={path} to={`/jobs/${jobId}/${path}`}>
+              {t(title)}
+            </Tab>
+          ))}
         </nav>
         <h1 className="min-w-0 flex-1 truncate text-right text-[13px] font-medium max-sm:hidden">
           {document.job.title}
@@ -125,6 +123,7 @@ function Frame() {
       )}
       <Outlet />
       <ConflictDialog />
+      <Shortcuts jobId={jobId} />
       <HistoryDialog open={history} onOpenChange={setHistory} />
     </div>
   );

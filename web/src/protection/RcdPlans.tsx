@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { answered, client, type RcdPlan } from "../api/client";
 import defaults from "../api/defaults.json";
 import { architecturesQuery } from "../api/queries";
@@ -18,7 +18,17 @@ export function RcdPlans() {
   const boards = (document.boards ?? []).filter((board) => (board.ways?.length ?? 0) > 0);
   const [board, setBoard] = useState(boards[0]?.id ?? "");
   const [weights, setWeights] = useState<Weights>(defaults.WeightsGiven);
-  const { plans, progress, error, run, stop } = usePlanning(board, weights);
+  const { plans, progress, error, ready, run, stop } = usePlanning(board, weights);
+  // Calculated on opening, once; after a change of board or weights the user says when.
+  const begun = useRef(false);
+  const begin = useRef(run);
+  begin.current = run;
+  const possible = ready && boards.length > 0;
+  useEffect(() => {
+    if (!possible || begun.current) return;
+    begun.current = true;
+    void begin.current();
+  }, [possible]);
   const take = (plan: RcdPlan) => {
     if (!plan.job) return;
     edit(plan.job);
@@ -114,5 +124,7 @@ function usePlanning(board: string, weights: Weights) {
     abort.current?.abort();
     setProgress(undefined);
   };
-  return { plans, progress, error, run, stop };
+  // No one waits for a plan once the view is left.
+  useEffect(() => () => abort.current?.abort(), []);
+  return { plans, progress, error, ready: Boolean(architectures.data), run, stop };
 }

@@ -1,4 +1,4 @@
-import type { ButtonHTMLAttributes } from "react";
+import type { ComponentProps } from "react";
 import { cx } from "./cx";
 
 type Variant = "plain" | "strong" | "quiet";
@@ -9,7 +9,7 @@ const VARIANTS: Record<Variant, string> = {
   quiet: "border border-transparent text-soft hover:text-ink hover:bg-wash",
 };
 
-type Props = ButtonHTMLAttributes<HTMLButtonElement> & { variant?: Variant };
+type Props = ComponentProps<"button"> & { variant?: Variant };
 
 /** A button in one of three variants. */
 export function Button({ variant = "plain", className, type = "button", ...rest }: Props) {

@@ -53,7 +53,7 @@ _BOARD_FED = "add up what its board feeds"
 _BONDED = "Water pipe"
 
 
-def assume_supply(job: Job, *, existing: bool = False) -> Job:
+def assume_supply(job: Job) -> Job:
     """The job with every value of its supply and first board that no one has stated taken as declared or usual.
 
     What is stated stays as it is. What was assumed before and is no longer usual (the earthing system or the phases have changed
@@ -61,7 +61,7 @@ def assume_supply(job: Job, *, existing: bool = False) -> Job:
     Source  the standard's customary supply: common practice, no source, or declared values where the table says so
     """
     rules = rule_set(job.job.rules)
-    usual = [each for each in customary(rules.id).supply if _is_for(job, each, existing or bool(job.survey.boards))]
+    usual = [each for each in customary(rules.id).supply if _is_for(job, each)]
     job = _without_outdated(job, {_field(job, each): each.value for each in usual})
     values = []
     for each in usual:
@@ -198,8 +198,8 @@ def _of_circuit(circuit_id: str, part: str, value: float, source: str, confirm: 
     return AssumedValue(field=f"circuits.{circuit_id}.{part}", value=value, source=source, confirm=confirm)
 
 
-def _is_for(job: Job, usual: UsualSupply, existing: bool) -> bool:
-    if existing and usual.field not in _ARRIVING:
+def _is_for(job: Job, usual: UsualSupply) -> bool:
+    if job.survey.boards and usual.field not in _ARRIVING:
         return False
     if job.supply.transformer is not None and usual.field in _ARRIVING:
         return False

@@ -7,6 +7,7 @@ from typing import cast
 from vivid_lattice.core.actions.assume import assume_circuit, assume_supply
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.document.assumptions import SYSTEM, AssumedValue, assumed_with
+from vivid_lattice.core.document.existing_board import ExistingBoard, Survey
 from vivid_lattice.core.document.job import Board, Job, JobInfo
 from vivid_lattice.core.document.supply import Supply, System
 from vivid_lattice.core.document.versions import FORMAT
@@ -50,13 +51,17 @@ def begin(
     Raises    BadDocument where the standard has no such system
     """
     job = blank(title, rules, phases)
+    if existing:
+        # The board to survey is what tells, from now on, that nothing of it may be assumed.
+        old = ExistingBoard(id="existing", name=f"Existing {rules.vocabulary.get('board', 'board')}")
+        job = job.model_copy(update={"survey": Survey(boards=(old,))})
     if len(rules.systems) == 1:
         system = cast(System, rules.systems[0])
     if system is None:
         asked = AssumedValue(field=SYSTEM, value=job.supply.system, source=rules.id, confirm=_AT_THE_ORIGIN)
         return assumed_with(job, [asked])
     job = checked(job.model_copy(update={"supply": job.supply.model_copy(update={"system": system})}))
-    return assume_supply(job, existing=existing)
+    return assume_supply(job)
 
 
 def typical_home(home: TypicalHome, rules: RuleSet, title: str, system: System | None = None) -> Job:
