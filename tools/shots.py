@@ -105,7 +105,6 @@ class Shots(PageCase):
         cottage = self.open_demo("Lamplighter").replace("circuits", "protection")
         self.browser.get(cottage)
         self._part("RCD plans")
-        self.browser.find_element(By.XPATH, "//main//button[normalize-space()='Create plans']").click()
         self.css("[data-architecture=split]")
         self.take("rcd-plans")
 

@@ -20,7 +20,7 @@ from vivid_lattice.core.document.assumptions import (
     with_value,
 )
 from vivid_lattice.core.document.base import is_auto, is_origin
-from vivid_lattice.core.document.job import Board, Circuit, Job, MainSwitch
+from vivid_lattice.core.document.job import Board, Circuit, Job, MainSwitch, with_parts
 from vivid_lattice.core.document.supply import Bond, CutOut, Earthing, Tails
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.entry.circuit_line import Entry, free_way
@@ -128,7 +128,7 @@ def with_free_way(job: Job, board_id: str) -> Job:
     if free_way(board) is not None:
         return job
     grown = board.model_copy(update={"way_count": min(board.way_count + _MORE_WAYS, _MAX_WAYS)})
-    return job.model_copy(update={"boards": tuple(grown if each.id == board_id else each for each in job.boards)})
+    return with_parts(job, (), (grown,))
 
 
 def assume_circuit(job: Job, circuit_id: str) -> Job:

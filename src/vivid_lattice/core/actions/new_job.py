@@ -8,7 +8,7 @@ from vivid_lattice.core.actions.assume import assume_circuit, assume_supply
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.document.assumptions import SYSTEM, AssumedValue, assumed_with
 from vivid_lattice.core.document.existing_board import ExistingBoard, Survey
-from vivid_lattice.core.document.job import Board, Job, JobInfo
+from vivid_lattice.core.document.job import Board, Job, JobInfo, with_circuit
 from vivid_lattice.core.document.supply import Supply, System
 from vivid_lattice.core.document.versions import FORMAT
 from vivid_lattice.core.entry.circuit_line import add_entry
@@ -78,7 +78,4 @@ def typical_home(home: TypicalHome, rules: RuleSet, title: str, system: System |
 
 
 def _called(job: Job, circuit_id: str, name: str) -> Job:
-    circuits = tuple(
-        circuit.model_copy(update={"name": name}) if circuit.id == circuit_id else circuit for circuit in job.circuits
-    )
-    return job.model_copy(update={"circuits": circuits})
+    return with_circuit(job, job.circuit(circuit_id).model_copy(update={"name": name}))
