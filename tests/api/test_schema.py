@@ -35,7 +35,12 @@ EXAMPLES = 12
 #: The operation that gets documents generated from the schema, most of them wrong.
 GENERATED = ("post", "/api/assess")
 #: What searches for seconds where it is given a job it can work on.
-SOLVERS = {("post", "/api/rcds/plan"), ("post", "/api/boards/lay-out"), ("post", "/api/boards/add-circuit")}
+SOLVERS = {
+    ("post", "/api/rcds/plan"),
+    ("post", "/api/boards/lay-out"),
+    ("post", "/api/boards/propose"),
+    ("post", "/api/boards/add-circuit"),
+}
 _JOB = "#/components/schemas/Job"
 SMALL = [
     json.loads(to_text(made))
