@@ -24,6 +24,13 @@ document.activeElement.dispatchEvent(new ClipboardEvent('paste', {clipboardData:
 """
 
 
+def complete(saved: set[Path], suffix: str = "") -> list[Path]:
+    """Files that the browser has saved whole: it begins each with nothing in it, and ends it under its own name."""
+    if any(one.suffix == ".crdownload" for one in saved):
+        return []
+    return [one for one in saved if one.stat().st_size and one.name.endswith(suffix)]
+
+
 class PapersCase(PageCase):
     """Downloads go into a folder of the test's own."""
 
@@ -46,7 +53,7 @@ class PapersCase(PageCase):
         before = set(self.folder.iterdir())
         self.css(f'[aria-label="{button}"]:not(:disabled)').click()
         done = self.wait(
-            lambda: [one for one in set(self.folder.iterdir()) - before if not one.name.endswith(".crdownload")],
+            lambda: complete(set(self.folder.iterdir()) - before),
             f"{button} saved nothing",
         )
         found: Path = done[0]
@@ -99,9 +106,7 @@ class Leaving(PapersCase):
         self.assertGreater(width, 1000)
         before = set(self.folder.iterdir())
         self.browser.find_element(By.XPATH, "//main//button[.='Save']").click()
-        made = self.wait(
-            lambda: [one for one in set(self.folder.iterdir()) - before if one.suffix == ".pdf"], "nothing saved"
-        )[0]
+        made = self.wait(lambda: complete(set(self.folder.iterdir()) - before, ".pdf"), "nothing saved")[0]
         self.assertEqual(len(pages(made.read_bytes())), len(shown))
         self.assertEqual(self.serious_faults(), [])
 
@@ -172,9 +177,7 @@ class Leaving(PapersCase):
         self.wait(lambda: "Induction hob: 14 → 15.5 m" in self.css("[aria-label='Differences']").text, "not compared")
         folder = set(self.folder.iterdir())
         self.browser.find_element(By.XPATH, "//button[contains(., 'Save as document')]").click()
-        made = self.wait(
-            lambda: [one for one in set(self.folder.iterdir()) - folder if one.suffix == ".pdf"], "no sheet"
-        )[0]
+        made = self.wait(lambda: complete(set(self.folder.iterdir()) - folder, ".pdf"), "no sheet")[0]
         text = " ".join(pages(made.read_bytes()))
         self.assertIn("Induction hob: 14 → 15.5 m", text)
         self.assertNotIn("16 m", text.replace("= 16 m", ""))
@@ -287,9 +290,7 @@ class Everything(PapersCase):
         self.browser.get(self.server.url)
         before = set(self.folder.iterdir())
         self.wait(lambda: self.browser.find_element(By.XPATH, "//button[.='Download backup']"), "no button").click()
-        made = self.wait(
-            lambda: [one for one in set(self.folder.iterdir()) - before if one.suffix == ".sqlite3"], "no backup"
-        )[0]
+        made = self.wait(lambda: complete(set(self.folder.iterdir()) - before, ".sqlite3"), "no backup")[0]
         jobs = len(self.wait(lambda: self.all("main section li"), "no jobs"))
         self.open_demo()
         self.browser.get(self.server.url)

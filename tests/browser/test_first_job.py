@@ -19,6 +19,7 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.page import PageCase
+from tests.browser.test_documents import complete
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.job_file import read_document
 
@@ -128,9 +129,7 @@ class FirstJob(PageCase):
         self.css('[data-export="report"]')
         self.tab_to("Save pdf: Design report")
         self.act(Keys.ENTER)
-        made = self.wait(
-            lambda: [one for one in set(self.folder.iterdir()) - before if one.suffix == ".pdf"], "no report is saved"
-        )[0]
+        made = self.wait(lambda: complete(set(self.folder.iterdir()) - before, ".pdf"), "no report is saved")[0]
         # In a process of its own: the page draws its preview meanwhile, and the reader of PDFs is not made for two threads.
         read = "import sys; from tests.reports.reading import pages; print(' '.join(pages(open(sys.argv[1], 'rb').read())))"
         done = subprocess.run(
