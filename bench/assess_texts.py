@@ -18,7 +18,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 from fastapi.testclient import TestClient
 
 from tests.builders import circuit, job
-from vivid_lattice.api.app import create_app, spare_collector
+from vivid_lattice.api.app import create_app, tune_garbage_collector
 from vivid_lattice.core.job_file import to_text
 from vivid_lattice.demo import demo_text
 
@@ -39,7 +39,7 @@ def main() -> None:
         tempfile.TemporaryDirectory() as folder,
         TestClient(create_app(Path(folder) / "bench.sqlite3"), base_url="http://127.0.0.1:8765") as client,
     ):
-        spare_collector()  # as the server does
+        tune_garbage_collector()  # as the server does
         for name, text in (("demo job", demo_text("millrace")), ("40 circuits", to_text(many))):
             body = {"document": json.loads(text), "explain": [{"check": "capacity", "circuit": "c1"}]}
             rounds = [(_timed(client, body, ""), _timed(client, body, "?texts=none")) for _ in range(ROUNDS + 3)][3:]

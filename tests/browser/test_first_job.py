@@ -1,4 +1,4 @@
-"""From an empty database to a printed board, by keyboard alone: what a newcomer does, counted.
+"""From New job to a printed board, by keyboard alone: what a newcomer does, counted.
 
 An action is a line typed with its Enter, a run of Tabs, a choice, or a shortcut.
 """

@@ -171,8 +171,8 @@ class ListOfJobs(PageCase):
         self.css(f'[aria-label="Archive {MILLRACE}"]')
 
     def test_a_job_that_is_not_there_is_said_with_a_way_back(self) -> None:
-        self.browser.get(f"{self.server.url}/jobs/nobody/circuits")
-        self.wait(lambda: "No job “nobody”" in self.css("main").text, "it is not said")
+        self.browser.get(f"{self.server.url}/jobs/mill-x/circuits")
+        self.wait(lambda: "No job “mill-x”" in self.css("main").text, "it is not said")
         self.browser.find_element(By.LINK_TEXT, "All jobs").click()
         self.css("#jobs-title")
 

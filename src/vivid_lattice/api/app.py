@@ -73,7 +73,7 @@ def create_app(database: Path, token: str | None = None) -> FastAPI:
     return app
 
 
-def spare_collector() -> None:
+def tune_garbage_collector() -> None:
     """Have the garbage collector leave code and tables alone, which stay for good, and run once for a whole assessment's objects.
 
     For the process that serves: without it a tenth of each key press goes to the collector.

@@ -10,8 +10,8 @@ from pydantic import BaseModel, Field
 from vivid_lattice.api.bodies import DocumentAnswer, DocumentRequest
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import ComputingRoute
-from vivid_lattice.core.actions.assume import assume_supply
-from vivid_lattice.core.document.assumptions import SYSTEM, Confirmation, confirmed, stated
+from vivid_lattice.core.actions.assume import assume_again, confirm, with_system
+from vivid_lattice.core.document.assumptions import Confirmation
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.supply import System
 from vivid_lattice.core.job_file import checked
@@ -37,25 +37,24 @@ class SystemRequest(BaseModel):
 
 @router.post("/supply")
 def assume(request: DocumentRequest) -> DocumentAnswer:
-    """The document with what no one has stated of its supply taken as declared or usual, and what was assumed before renewed."""
-    return DocumentAnswer(document=assume_supply(checked(request.document)))
+    """The document after a change of its supply, with what is assumed of it taken again; as it is where nothing is assumed."""
+    job = checked(request.document)
+    return DocumentAnswer(document=assume_again(job, job))
 
 
 @router.post("/system")
 def answer_system(request: SystemRequest) -> DocumentAnswer:
     """The document with its earthing system stated, and what follows from it assumed."""
-    job = request.document
-    job = job.model_copy(update={"supply": job.supply.model_copy(update={"system": request.system})})
-    return DocumentAnswer(document=assume_supply(checked(stated(job, [SYSTEM]))))
+    return DocumentAnswer(document=with_system(checked(request.document), request.system))
 
 
 @router.post("/confirm", responses=NOT_FOUND)
-def confirm(request: ConfirmRequest) -> DocumentAnswer:
+def confirm_values(request: ConfirmRequest) -> DocumentAnswer:
     """The document with assumed values confirmed."""
     job = checked(request.document)
     for field in request.fields:
         try:
-            job = confirmed(job, field, request.how)
+            job = confirm(job, field, request.how)
         except KeyError:
             raise HTTPException(404, message(None, "api.not_assumed", field=field)) from None
     return DocumentAnswer(document=job)

@@ -50,7 +50,8 @@ class NewJob(BaseModel):
     demo: Annotated[str | None, Body(examples=["millrace"])] = None
     rules: Annotated[str, Body(max_length=40, examples=["uk"])] = "uk"
     phases: Annotated[
-        Literal[1, 2, 3] | None, Body(description="Lines of the supply; none: the standard's fewest.")
+        Literal[1, 2, 3] | None,
+        Body(description="Lines of the supply; none: as homes under the standard usually have them."),
     ] = None
     system: Annotated[System | None, Body(description="The earthing system: it is asked. None: not answered yet.")] = (
         None
@@ -98,7 +99,7 @@ def create_job(new: NewJob, conn: Connection) -> store.Revision:
     if new.home is None:
         job = begin(new.title, rules, new.system, new.phases, existing=new.existing)
         return store.create_job(conn, job, "begun", AUTHOR)
-    home = next((home for home in customary(rules.id).homes if home.id == new.home and home.lines), None)
+    home = next((home for home in customary(rules.id).homes if home.id == new.home), None)
     if home is None:
         raise HTTPException(404, message(None, "api.no_home", id=new.home))
     return store.create_job(conn, typical_home(home, rules, new.title, new.system), f"begun as {home.title}", AUTHOR)

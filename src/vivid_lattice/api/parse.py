@@ -11,12 +11,10 @@ from vivid_lattice.api.assessments import Designed
 from vivid_lattice.api.bodies import DocumentAnswer, DocumentRequest
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import ComputingRoute
-from vivid_lattice.core.actions.assume import assume_circuit, entry_texts, with_free_way
+from vivid_lattice.core.actions.enter_line import enter_and_design
 from vivid_lattice.core.actions.line_preview import LinePreview, preview
-from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingWay
 from vivid_lattice.core.document.job import Job
-from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.way_line import read_way
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import Text
@@ -51,14 +49,12 @@ class WayLine(BaseModel):
 @router.post("/circuit")
 def parse_circuit(request: EntryRequest) -> EnteredCircuit:
     """A typed line made into a circuit, placed in the first free way and designed."""
-    document = checked(request.document)
-    entered = add_entry(with_free_way(document, request.board), request.text, request.board)
-    job = assume_circuit(entered.job, entered.circuit)
-    # The surge protection of a new board is a design choice: it comes with the first circuit.
-    done = design(job, spd=bool(document.assumptions) and not document.circuits)
-    decisions = [decision for decision in done.decisions if decision.circuit == entered.circuit]
+    entered = enter_and_design(checked(request.document), request.text, request.board)
     return EnteredCircuit(
-        document=done.job, decisions=decisions, circuit=entered.circuit, assumed=list(entry_texts(entered, done.job))
+        document=entered.job,
+        decisions=list(entered.decisions),
+        circuit=entered.circuit,
+        assumed=list(entered.assumed),
     )
 
 

@@ -135,7 +135,6 @@ class RuleSetView(RuleSetLine):
     vocabulary: dict[str, str]
     systems: list[NamedText]
     homes: list[HomeLine]
-    usual_phases: int
     supplies: list[SupplyLine]
     link_systems: list[str]
     pen_systems: list[str]
@@ -204,7 +203,6 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
     """What a rule set offers, and its words."""
     rules = rule_set(rules_id)
     colours = rules.colours
-    homes = [home for home in customary(rules.id).homes if home.lines]
     return RuleSetView(
         id=rules.id,
         title=rules.title,
@@ -213,9 +211,8 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
         systems=[NamedText(id=name, title=rules.system_titles.get(name, name)) for name in rules.systems],
         homes=[
             HomeLine(id=home.id, title=home.title, system=home.system, phases=home.phases, circuits=len(home.lines))
-            for home in homes
+            for home in customary(rules.id).homes
         ],
-        usual_phases=homes[0].phases if homes else rules.supplies[0],
         supplies=[SupplyLine(phases=each, title=supply_title(each, rules.nominal_v)) for each in rules.supplies],
         link_systems=list(rules.earthing.link_systems),
         pen_systems=list(rules.earthing.pen_systems),

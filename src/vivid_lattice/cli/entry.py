@@ -8,18 +8,17 @@ from collections.abc import Iterable
 from pathlib import Path
 from typing import Any, get_args
 
-from vivid_lattice.core.actions.assume import assume_circuit, assume_supply, entry_texts, with_free_way
+from vivid_lattice.core.actions.assume import confirm, enter_supply
+from vivid_lattice.core.actions.enter_line import enter_line, entry_texts
 from vivid_lattice.core.actions.new_job import begin, typical_home
 from vivid_lattice.core.assessment.assumed import to_confirm
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Decision
-from vivid_lattice.core.document.assumptions import SYSTEM, Confirmation, confirmed, open_assumptions
+from vivid_lattice.core.document.assumptions import SYSTEM, Confirmation, open_assumptions
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.changes import device_text
 from vivid_lattice.core.document.job import Circuit, Job
-from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.parsed_line import Unused
-from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.formulas.load_currents import supply_title
 from vivid_lattice.core.job_file import checked, read_document, to_text
@@ -81,7 +80,7 @@ def _new(args: argparse.Namespace) -> int:
             file=sys.stderr,
         )
         return 2
-    homes = {home.id: home for home in customary(rules.id).homes if home.lines}
+    homes = {home.id: home for home in customary(rules.id).homes}
     if args.home is not None and args.home not in homes:
         print(f"No typical home “{args.home}”. Use one of: {', '.join(homes)}.", file=sys.stderr)
         return 2
@@ -113,7 +112,7 @@ def _confirm(args: argparse.Namespace) -> int:
         return 2
     for field in args.fields:
         try:
-            job = confirmed(job, field, args.how)
+            job = confirm(job, field, args.how)
         except KeyError:
             print(f"{field} is not assumed in this job. Run “confirm {args.file}” for the list.", file=sys.stderr)
             return 2
@@ -132,16 +131,12 @@ def _print_assumed(job: Job) -> None:
 def _supply(args: argparse.Namespace) -> int:
     job = read_document(args.file.read_bytes())
     try:
-        done = set_supply(job, args.line, accept=args.accept)
+        done = enter_supply(job, args.line, accept=args.accept)
     except EntryNotUnderstood as why:
         return _refused(args.line, why)
-    # What the line leaves open is assumed once the earthing system is known: from this line, or from before.
-    asked = any(assumed.field == SYSTEM for assumed in open_assumptions(done.job))
-    begun = bool(job.assumptions)
-    supplied = assume_supply(done.job) if begun and not asked else done.job
-    _write(args.output, supplied)
+    _write(args.output, done.job)
     print(f"Supply: {', '.join(map(str, done.understood))}")
-    _print_assumed(supplied)
+    _print_assumed(done.job)
     _print_rest(done.assumed, done.unused)
     return 0
 
@@ -152,10 +147,10 @@ def _add(args: argparse.Namespace) -> int:
     done = []
     for line in args.lines:
         try:
-            entered = add_entry(with_free_way(job, board), line, board, accept=args.accept)
+            entered = enter_line(job, line, board, accept=args.accept)
         except EntryNotUnderstood as why:
             return _refused(line, why)
-        job = assume_circuit(checked(entered.job), entered.circuit)
+        job = checked(entered.job)
         done.append(entered)
     decisions: tuple[Decision, ...] = ()
     if args.design:

@@ -295,7 +295,7 @@ def _source_text(source: Any) -> str:
 def _serve(args: argparse.Namespace) -> int:
     import uvicorn
 
-    from vivid_lattice.api.app import WEB_DIST, create_app, spare_collector
+    from vivid_lattice.api.app import WEB_DIST, create_app, tune_garbage_collector
 
     token = os.environ.get(TOKEN_VARIABLE) or None
     if token is None and not _is_loopback(args.host):
@@ -329,7 +329,7 @@ def _serve(args: argparse.Namespace) -> int:
         f"Vivid Lattice: http://{args.host}:{args.port}{query}   (Ctrl+C stops it; jobs are kept in {args.database})",
         flush=True,
     )
-    spare_collector()
+    tune_garbage_collector()
     uvicorn.run(app, host=args.host, port=args.port, log_level="warning", timeout_graceful_shutdown=_STOP_WITHIN_S)
     return 0
 

@@ -699,7 +699,7 @@ export interface paths {
         put?: never;
         /**
          * Assume
-         * @description The document with what no one has stated of its supply taken as declared or usual, and what was assumed before renewed.
+         * @description The document after a change of its supply, with what is assumed of it taken again; as it is where nothing is assumed.
          */
         post: operations["assume_api_assumptions_supply_post"];
         delete?: never;
@@ -738,10 +738,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Confirm
+         * Confirm Values
          * @description The document with assumed values confirmed.
          */
-        post: operations["confirm_api_assumptions_confirm_post"];
+        post: operations["confirm_values_api_assumptions_confirm_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2034,12 +2034,16 @@ export interface components {
         /**
          * BoardView
          * @description Everything of a board that is drawn or listed. Without an enclosure there is nothing to draw: ``width_mm`` is 0 then.
+         *
+         *     form, usual_form  of its enclosure, and of the enclosures that are usual on its supply
          */
         BoardView: {
             /** Board */
             board: string;
             /** Form */
             form: string;
+            /** Usual Form */
+            usual_form: string;
             /** Width Mm */
             width_mm: number;
             /** Height Mm */
@@ -4881,7 +4885,7 @@ export interface components {
             rules: string;
             /**
              * Phases
-             * @description Lines of the supply; none: the standard's fewest.
+             * @description Lines of the supply; none: as homes under the standard usually have them.
              */
             phases?: (1 | 2 | 3) | null;
             /**
@@ -5841,8 +5845,6 @@ export interface components {
             systems: components["schemas"]["NamedText"][];
             /** Homes */
             homes: components["schemas"]["HomeLine"][];
-            /** Usual Phases */
-            usual_phases: number;
             /** Supplies */
             supplies: components["schemas"]["SupplyLine"][];
             /** Link Systems */
@@ -10867,7 +10869,7 @@ export interface operations {
             };
         };
     };
-    confirm_api_assumptions_confirm_post: {
+    confirm_values_api_assumptions_confirm_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -14017,4 +14019,4 @@ export interface operations {
         };
     };
 }
-// sha256 f86ed7a12616476cbfbbaa5bc25d53981ca985722229e1b912ad308e7b9d782b
+// sha256 73e4790e395f5a688b5e09dd2ef4ac2e23b72e987581b21550b57cc041ed6db3

@@ -1,12 +1,12 @@
 import { type KeyboardEvent, useRef, useState } from "react";
-import { answered, client, type OpenAssumption, type Supply } from "../api/client";
+import { client, type OpenAssumption, type Supply } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
 import { type Key, t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { readFigure, TextBox } from "../ui/Field";
-import { Segments } from "../ui/Segments";
 import { withValue } from "./assumedValue";
+import { useAnsweredEdit } from "./useAnsweredEdit";
 
 type How = "measured" | "enquiry" | "read";
 const KEYS: Record<string, How> = { m: "measured", e: "enquiry", r: "read" };
@@ -16,20 +16,16 @@ const WAYS: { how: How; word: Key; hint: Key }[] = [
   { how: "read", word: "web.assumed.read", hint: "web.assumed.read_hint" },
 ];
 
+/** The field that is asked, and never assumed. */
+export const SYSTEM = "supply.system";
+
 /** Every value that is assumed: confirmed with one key or a press, or typed over. Arrow keys go from one to the next. */
 export function AssumptionList() {
-  const { document, assessment, edit, notify } = useJob();
+  const { document, assessment, edit } = useJob();
+  const answeredEdit = useAnsweredEdit();
   const list = useRef<HTMLUListElement>(null);
-  const confirm = async (fields: string[], how: How) => {
-    try {
-      edit(
-        (await answered(client.POST("/api/assumptions/confirm", { body: { document, fields, how } })))
-          .document,
-      );
-    } catch (error) {
-      notify((error as Error).message);
-    }
-  };
+  const confirm = (fields: string[], how: How) =>
+    answeredEdit(client.POST("/api/assumptions/confirm", { body: { document, fields, how } }));
   const assumptions = assessment?.assumptions ?? [];
   const rows = () => Array.from(list.current?.querySelectorAll<HTMLElement>("[data-assumption]") ?? []);
   const move = (event: KeyboardEvent<HTMLElement>) => {
@@ -42,10 +38,12 @@ export function AssumptionList() {
   if (!assumptions.length) return <p className="text-[13px] text-soft">{t("web.assumed.none")}</p>;
   return (
     <>
-      <p className="mb-1 text-[12px] text-soft">{t("web.assumed.keys")}</p>
+      {assumptions.some((assumed) => assumed.field !== SYSTEM) && (
+        <p className="mb-1 text-[12px] text-soft max-md:hidden">{t("web.assumed.keys")}</p>
+      )}
       <ul ref={list} className="flex flex-col" data-testid="to-confirm-list" onKeyDown={move}>
         {assumptions.map((assumed) =>
-          assumed.field === "supply.system" ? (
+          assumed.field === SYSTEM ? (
             <SystemQuestion key={assumed.field} assumed={assumed} />
           ) : (
             <Row
@@ -77,6 +75,8 @@ function Row({
   onValue: (value: number) => void;
 }) {
   const label = say(assumed.label);
+  // A size that is written by its name (4 AWG) is chosen where it stands, not typed here.
+  const named = assumed.shown !== String(assumed.value);
   const [wrong, setWrong] = useState("");
   return (
     <li className="border-t border-dashed border-line py-1.5 first:border-t-0">
@@ -86,7 +86,7 @@ function Row({
         role="group"
         data-assumption={assumed.field}
         aria-label={`${label} ${assumed.shown} ${assumed.unit}`}
-        className="grid grid-cols-[1fr_auto] items-center gap-x-3 rounded-md px-1 focus:outline-2 focus:outline-accent"
+        className="grid items-center gap-x-3 gap-y-1 rounded-md sm:grid-cols-[1fr_auto] px-1 focus:outline-2 focus:outline-accent"
         onKeyDown={(event) => {
           const how = KEYS[event.key.toLowerCase()];
           if (!how || event.target !== event.currentTarget || event.ctrlKey || event.metaKey) return;
@@ -106,17 +106,13 @@ function Row({
             </p>
           )}
         </div>
-        <div className="flex items-center gap-1">
+        <div className="flex flex-wrap items-center gap-1">
           <TextBox
             aria-label={t("web.assumed.value", { label, unit: assumed.unit })}
-            className="figure !w-20 border-dashed py-0.5 text-right"
+            className="figure !w-16 border-dashed sm:!w-20 py-0.5 text-right"
             inputMode="decimal"
-            value={
-              assumed.unit === "AWG" || typeof assumed.value === "string"
-                ? assumed.shown
-                : String(assumed.value)
-            }
-            readOnly={assumed.unit === "AWG"}
+            value={assumed.shown}
+            readOnly={named}
             onCommit={(text) => {
               const value = readFigure(text);
               if (value === null || value === undefined) setWrong(t("web.common.not_a_number", { text }));
@@ -126,7 +122,7 @@ function Row({
               }
             }}
           />
-          <span className="figure w-8 text-[12px] text-soft">{assumed.unit}</span>
+          <span className="figure w-7 text-[12px] text-soft">{assumed.unit}</span>
           {WAYS.map(({ how, word, hint }) => (
             <Button
               key={how}
@@ -146,25 +142,23 @@ function Row({
 
 /** The one value that nothing is assumed of: which earthing system arrives. */
 function SystemQuestion({ assumed }: { assumed: OpenAssumption }) {
-  const { document, rules, edit, notify } = useJob();
-  const answer = async (system: string) => {
-    try {
-      const body = { document, system: system as Supply["system"] };
-      edit((await answered(client.POST("/api/assumptions/system", { body }))).document);
-    } catch (error) {
-      notify((error as Error).message);
-    }
+  const { document, rules } = useJob();
+  const answeredEdit = useAnsweredEdit();
+  const answer = (system: string) => {
+    const body = { document, system: system as Supply["system"] };
+    return answeredEdit(client.POST("/api/assumptions/system", { body }));
   };
   return (
     <li className="py-1.5" data-assumption={assumed.field}>
       <p className="text-[13px] font-medium">{t("web.assumed.system")}</p>
       <p className="mb-1 text-[12px] text-soft">{assumed.confirm}</p>
-      <Segments
-        label={t("web.assumed.system")}
-        options={rules.systems.map((system) => ({ id: system.id, title: system.title }))}
-        value=""
-        onChange={(system) => void answer(system)}
-      />
+      <ul className="flex flex-wrap gap-1.5" aria-label={t("web.assumed.system")}>
+        {rules.systems.map((system) => (
+          <li key={system.id}>
+            <Button onClick={() => void answer(system.id)}>{system.title}</Button>
+          </li>
+        ))}
+      </ul>
     </li>
   );
 }

@@ -1,6 +1,7 @@
 import { Popover } from "radix-ui";
 import type { Assessment } from "../api/client";
 import { t } from "../messages/text";
+import { PopoverPanel } from "../ui/PopoverPanel";
 import { AssumptionList } from "./AssumptionList";
 
 /** How many values are assumed, in a word that opens into the list of them. Nothing where none is. */
@@ -16,17 +17,9 @@ export function ToConfirm({ assessment }: { assessment: Assessment | undefined }
         <span aria-hidden="true">□ </span>
         {t("web.assumed.count", { n: count })}
       </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={6}
-          aria-label={t("web.assumed.title")}
-          className="z-40 max-h-[70vh] w-[36rem] max-w-[94vw] overflow-y-auto rounded-xl border border-line bg-sheet p-3 shadow-lg"
-        >
-          <h2 className="mb-1 text-[13px] font-semibold">{t("web.assumed.title")}</h2>
-          <AssumptionList />
-        </Popover.Content>
-      </Popover.Portal>
+      <PopoverPanel title={t("web.assumed.title")} align="start" className="w-[36rem]">
+        <AssumptionList />
+      </PopoverPanel>
     </Popover.Root>
   );
 }

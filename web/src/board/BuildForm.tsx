@@ -106,10 +106,8 @@ type Part = { board: Board; onChange: (changed: Partial<BoardBuild>) => void };
 
 function EnclosureChoice({ board, view, onChange }: Part & { view: BoardView }) {
   const { data = [] } = useQuery(enclosuresQuery);
-  const { document } = useJob();
-  const form = document.supply.phases === 2 ? "panelboard" : "rail";
   const enclosure = board.build.enclosure;
-  const offered = data.filter((entry) => entry.enclosure.form === form);
+  const offered = data.filter((entry) => entry.enclosure.form === view.usual_form);
   const known = offered.find((entry) => entry.enclosure.title === enclosure?.title);
   const options = [
     {

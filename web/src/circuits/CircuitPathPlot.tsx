@@ -74,7 +74,7 @@ export function CircuitPathPlot({ figures }: { figures: CircuitFigures | undefin
                 <tspan className="fill-soft font-normal"> {point.detail}</tspan>
               </text>
               <text x={written} y="61" className="figure fill-soft text-[11px]">
-                {point.shown_drop} % · {point.shown_loop} Ω · {point.shown_largest} kA
+                {figuresOf(point, points).join(" · ")}
               </text>
             </g>
           );
@@ -85,6 +85,15 @@ export function CircuitPathPlot({ figures }: { figures: CircuitFigures | undefin
 }
 
 const shortened = (text: string) => (text.length > 30 ? `${text.slice(0, 29)}…` : text);
+
+/** The figures of a point, without those that are known of no point: not every standard goes by the loop. */
+function figuresOf(point: PathPoint, points: PathPoint[]): string[] {
+  return [
+    points.some((each) => each.drop_pct !== null) && `${point.shown_drop} %`,
+    points.some((each) => each.loop_ohm !== null) && `${point.shown_loop} Ω`,
+    points.some((each) => each.largest_ka !== null) && `${point.shown_largest} kA`,
+  ].filter((text) => text !== false);
+}
 
 function pathSentence(points: PathPoint[]): string {
   return t("web.circuits.path.spoken", {

@@ -4,6 +4,7 @@ import type { Assessment, CauseGroup, Verdict } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
 import { type Key, t } from "../messages/text";
+import { PopoverPanel } from "../ui/PopoverPanel";
 import { countCauses, VERDICT_MARKS, viewOfCause } from "./gridModel";
 
 const SHOWN: { verdict: Verdict; word: Key; look: string }[] = [
@@ -55,25 +56,17 @@ export function Counts({
           </span>
         ))}
       </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="end"
-          sideOffset={6}
-          aria-label={t("web.circuits.counts.title")}
-          className="z-40 max-h-[70vh] w-[32rem] max-w-[94vw] overflow-y-auto rounded-xl border border-line bg-sheet p-3 shadow-lg"
-        >
-          <h2 className="mb-1 text-[12px] font-semibold text-soft">{t("web.circuits.counts.title")}</h2>
-          <ul className="flex flex-col" data-testid="causes">
-            {causes.map((cause) => (
-              <CauseLine
-                key={`${cause.verdict} ${cause.cause.check} ${cause.cause.subject.id}`}
-                cause={cause}
-                onCircuit={onCircuit}
-              />
-            ))}
-          </ul>
-        </Popover.Content>
-      </Popover.Portal>
+      <PopoverPanel title={t("web.circuits.counts.title")} align="end" className="w-[32rem]">
+        <ul className="flex flex-col" data-testid="causes">
+          {causes.map((cause) => (
+            <CauseLine
+              key={`${cause.verdict} ${cause.cause.check} ${cause.cause.subject.id}`}
+              cause={cause}
+              onCircuit={onCircuit}
+            />
+          ))}
+        </ul>
+      </PopoverPanel>
     </Popover.Root>
   );
 }

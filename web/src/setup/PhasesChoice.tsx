@@ -1,12 +1,14 @@
-import type { Supply } from "../api/client";
+import { client, type Supply } from "../api/client";
+import { useAnsweredEdit } from "../assumptions/useAnsweredEdit";
 import { useJob } from "../job/JobContext";
 import { LINES, onLines } from "../job/jobModel";
 import { t } from "../messages/text";
 import { Choice } from "../ui/Field";
 
-/** How many lines arrive. Circuits that stand on a line that goes keep none. */
+/** How many lines arrive. Circuits that stand on a line that goes keep none; what was assumed for so many is assumed again. */
 export function PhasesChoice() {
-  const { document, rules, edit } = useJob();
+  const { document, rules } = useJob();
+  const answeredEdit = useAnsweredEdit();
   const { supply } = document;
   return (
     <Choice
@@ -15,7 +17,7 @@ export function PhasesChoice() {
       options={rules.supplies.map((supply) => ({ value: String(supply.phases), label: supply.title }))}
       onCommit={(count) => {
         const available = LINES.slice(0, Number(count));
-        edit({
+        const changed = {
           ...document,
           supply: { ...supply, phases: Number(count) as Supply["phases"], fault_current_lines_ka: null },
           circuits: (document.circuits ?? []).map((circuit) => {
@@ -24,7 +26,8 @@ export function PhasesChoice() {
             );
             return onLines(circuit, lines);
           }),
-        });
+        };
+        void answeredEdit(client.POST("/api/assumptions/supply", { body: { document: changed } }));
       }}
     />
   );

@@ -1,4 +1,6 @@
-import { answered, client, type Supply } from "../api/client";
+import { client, type Supply } from "../api/client";
+import { SYSTEM } from "../assumptions/AssumptionList";
+import { useAnsweredEdit } from "../assumptions/useAnsweredEdit";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
 import { Choice, FigureField } from "../ui/Field";
@@ -35,26 +37,25 @@ const SOURCES = [
 
 /** What arrives: earthing arrangement, Ze, fault currents, cut-out. Each missing value says who can supply it. */
 export function SupplyCard() {
-  const { document, rules, edit, notify } = useJob();
+  const { document, assessment, rules, edit } = useJob();
+  const answeredEdit = useAnsweredEdit();
   const { supply } = document;
   const set = (part: Partial<Supply>) => edit({ ...document, supply: { ...supply, ...part } });
   // What was assumed for another system is assumed again for this one.
-  const answerSystem = async (system: Supply["system"]) => {
-    if (!document.assumptions?.length) return set({ system });
-    try {
-      edit((await answered(client.POST("/api/assumptions/system", { body: { document, system } }))).document);
-    } catch (error) {
-      notify((error as Error).message);
-    }
-  };
+  const answerSystem = (system: Supply["system"]) =>
+    answeredEdit(client.POST("/api/assumptions/system", { body: { document, system } }));
+  const asked = assessment?.assumptions.some((assumed) => assumed.field === SYSTEM);
   const declared = rules.declared_ze_ohm[supply.system];
   return (
     <Card title={t("web.setup.supply.title")}>
       <div className="grid gap-3 sm:grid-cols-3">
         <Choice
           label={t("web.setup.supply.system")}
-          value={supply.system}
-          options={rules.systems.map((system) => ({ value: system.id, label: system.title }))}
+          value={asked ? "" : (supply.system ?? "")}
+          options={[
+            ...(asked ? [{ value: "", label: t("web.common.not_known") }] : []),
+            ...rules.systems.map((system) => ({ value: system.id, label: system.title })),
+          ]}
           onCommit={(system) => void answerSystem(system as Supply["system"])}
           hint={t("web.setup.supply.system_hint")}
         />

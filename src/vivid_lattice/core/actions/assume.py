@@ -6,49 +6,35 @@ Written when a job is made or its supply is typed, never on assessment, import o
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
-from vivid_lattice.core.assessment.assumed import to_confirm
-from vivid_lattice.core.design.usual import customary_kinds
 from vivid_lattice.core.document.assumptions import (
     SYSTEM,
     AssumedValue,
+    Confirmation,
     assumed_with,
+    confirmed,
     open_assumptions,
     stated,
     value_at,
     with_value,
 )
-from vivid_lattice.core.document.base import is_auto, is_origin
-from vivid_lattice.core.document.job import Board, Circuit, Job, MainSwitch, with_parts
-from vivid_lattice.core.document.supply import Bond, CutOut, Earthing, Tails
-from vivid_lattice.core.entry.appliance import appliance_of
-from vivid_lattice.core.entry.circuit_line import Entry, free_way
+from vivid_lattice.core.document.base import is_origin
+from vivid_lattice.core.document.job import Board, Job, MainSwitch
+from vivid_lattice.core.document.supply import Bond, CutOut, Earthing, System, Tails
+from vivid_lattice.core.entry.supply_line import SupplyEntry, set_supply
 from vivid_lattice.core.job_file import checked
-from vivid_lattice.core.messages import Message, Text, message
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.rules.customary import Customary, customary
+from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.core.rules.customary_supply import UsualSupply
 from vivid_lattice.core.rules.protocol import RuleSet
-from vivid_lattice.core.text import Shown
 
-#: Of an installation that is there already nothing of its conductors and devices is assumed: only what arrives at it.
-_ARRIVING = ("supply.ze_ohm", "supply.fault_current_ka")
-
-
+_TO_EARTH = "supply.fault_current_ka"
 #: Of a three-phase supply the network operator states the current between all lines.
 _BETWEEN_LINES = "supply.fault_current_lines_ka"
-#: A new board grows by so many ways, to no more than a document holds.
-_MORE_WAYS, _MAX_WAYS = 6, 200
-#: What the reading of a line says of a part that it does not give.
-_NOT_GIVEN = {
-    "length_m": "core.entry.circuit.no_length",
-    "power_w": "core.entry.circuit.no_power",
-    "design_current_a": "core.entry.circuit.no_power",
-}
-#: Where a power or current is read.
-_PLATE = "read the rating plate"
-_BOARD_FED = "add up what its board feeds"
+#: Of an installation that is there already nothing of its conductors and devices is assumed: only what arrives at it.
+_ARRIVING = ("supply.ze_ohm", _TO_EARTH, _BETWEEN_LINES)
 #: The metalwork that enters nearly every house. Common practice, no source.
 _BONDED = "Water pipe"
 
@@ -61,22 +47,61 @@ def assume_supply(job: Job) -> Job:
     Source  the standard's customary supply: common practice, no source, or declared values where the table says so
     """
     rules = rule_set(job.job.rules)
-    usual = [each for each in customary(rules.id).supply if _is_for(job, each)]
+    usual = [each for row in customary(rules.id).supply if _is_for(job, row) for each in _each_current(job, row)]
     job = _without_outdated(job, {_field(job, each): each.value for each in usual})
-    values = []
+    values: list[AssumedValue] = []
     for each in usual:
         field = _field(job, each)
         if field is None or value_at(job, field) is not None:
+            continue
+        # A current that is stated from line to earth says nothing of the one between lines: that is asked then.
+        if field == _BETWEEN_LINES and not any(known.field == _TO_EARTH for known in (*open_assumptions(job), *values)):
             continue
         changed = _with(job, field, each.value, rules)
         if changed is None:
             continue
         job = changed
         values.append(_assumed(field, each))
-        if field == "supply.fault_current_ka" and job.supply.phases == 3 and job.supply.fault_current_lines_ka is None:
-            job = with_value(job, _BETWEEN_LINES, each.value)
-            values.append(_assumed(_BETWEEN_LINES, each))
     return checked(assumed_with(job, values)) if values else checked(job)
+
+
+def assume_again(job: Job, before: Job) -> Job:
+    """The job after a change of its supply, with what is open assumed for the supply as it is now: once the earthing system is
+    known, and nothing where nothing was assumed before."""
+    asked = any(assumed.field == SYSTEM for assumed in open_assumptions(job))
+    return assume_supply(job) if before.assumptions and not asked else job
+
+
+def with_system(job: Job, system: System) -> Job:
+    """The job with its earthing system stated, and what follows from it assumed as ``assume_again`` does.
+
+    Raises  BadDocument where its standard has no such system
+    """
+    changed = job.model_copy(update={"supply": job.supply.model_copy(update={"system": system})})
+    return assume_again(checked(stated(changed, [SYSTEM])), job)
+
+
+def confirm(job: Job, field: str, how: Confirmation) -> Job:
+    """The job with an assumed value confirmed; with the earthing system confirmed, the rest is assumed. KeyError where nothing at
+    that field is assumed and open."""
+    done = confirmed(job, field, how)
+    return assume_again(done, job) if field == SYSTEM else done
+
+
+def enter_supply(job: Job, text: str, *, accept: bool = False) -> SupplyEntry:
+    """The job with a typed supply, and what its line leaves open assumed as ``assume_again`` does.
+
+    Raises  EntryNotUnderstood where a token of the line is not used, unless accepted
+    """
+    done = set_supply(job, text, accept=accept)
+    return replace(done, job=assume_again(done.job, job))
+
+
+def _each_current(job: Job, usual: UsualSupply) -> tuple[UsualSupply, ...]:
+    """A row of the customary supply; on three lines the fault current also as the one between them."""
+    if usual.field == _TO_EARTH and job.supply.phases == 3:
+        return usual, replace(usual, field=_BETWEEN_LINES)
+    return (usual,)
 
 
 def _assumed(field: str, usual: UsualSupply) -> AssumedValue:
@@ -98,8 +123,6 @@ def _without_outdated(job: Job, usual: Mapping[str | None, float]) -> Job:
             or usual.get(assumed.field) == assumed.value
         ):
             continue
-        if assumed.field == _BETWEEN_LINES and job.supply.phases == 3:
-            continue
         job = stated(_removed(job, assumed.field), [assumed.field])
     return job
 
@@ -115,87 +138,6 @@ def _removed(job: Job, field: str) -> Job:
         earthing = supply.earthing.model_copy(update={"bonds": ()})
         return job.model_copy(update={"supply": supply.model_copy(update={"earthing": earthing})})
     return with_value(job, field, None) if value_at(job, field) is not None else job
-
-
-def with_free_way(job: Job, board_id: str) -> Job:
-    """The job with room for one more circuit in a new board that has no enclosure yet: how many ways it gets is decided with that.
-
-    A job of which nothing is assumed, and a board that is there already, keep their ways.
-    """
-    board = job.find_board(board_id)
-    if board is None or not job.assumptions or job.survey.boards or board.build.enclosure is not None:
-        return job
-    if free_way(board) is not None:
-        return job
-    grown = board.model_copy(update={"way_count": min(board.way_count + _MORE_WAYS, _MAX_WAYS)})
-    return with_parts(job, (), (grown,))
-
-
-def assume_circuit(job: Job, circuit_id: str) -> Job:
-    """The job with the length of a new circuit and the power of its loads, where its line states none, taken as usual for its kind.
-
-    On an existing board nothing is assumed: its conductors are measured, not drawn. A circuit whose device or current is stated
-    needs no power. KeyError where there is no such circuit.
-    Source  the standard's customary lengths and powers: common practice, no source
-    """
-    circuit = job.circuit(circuit_id)
-    if job.survey.boards:
-        return job
-    rules = rule_set(job.job.rules)
-    usual, rooms = customary(rules.id), {room.id: room for room in job.rooms}
-    values = []
-    for kind in customary_kinds(circuit, rules, rooms)[:1]:
-        length_m = usual.lengths_m.get(kind)
-        if length_m is not None and len(circuit.run) == 1 and circuit.run[0].length_m is None:
-            values.append(_of_circuit(circuit_id, "run.0.length_m", length_m, usual.lengths_source, "measure"))
-    if circuit.design_current_a is None and is_auto(circuit.device):
-        values += _usual_power(circuit, rules, usual)
-    for value in values:
-        job = with_value(job, value.field, value.value)
-    return checked(assumed_with(job, values)) if values else job
-
-
-def entry_texts(entry: Entry, job: Job) -> tuple[Text, ...]:
-    """What was assumed of a typed line, in words: what the line's reading took as usual, and the values taken since, in place of
-    the remark that they are not given."""
-    prefix = f"circuits.{entry.circuit}."
-    added = [each for each in to_confirm(job, rule_set(job.job.rules)) if each.field.startswith(prefix)]
-    replaced = {_NOT_GIVEN[part] for each in added for part in _NOT_GIVEN if part in each.field}
-    kept = [text for text in entry.assumed if not (isinstance(text, Message) and text.id in replaced)]
-    values = [
-        message(None, "core.entry.circuit.usual", label=each.label, value=Shown(f"{each.shown} {each.unit}".rstrip()))
-        for each in added
-    ]
-    return (*values, *kept)
-
-
-def _usual_power(circuit: Circuit, rules: RuleSet, usual: Customary) -> list[AssumedValue]:
-    """The usual power of each load that states none; of one that goes by its running current, the circuit's current."""
-    phases = 3 if len(circuit.lines) == 3 else 1
-    values = []
-    if circuit.kind == "distribution":
-        feeder = next(
-            (usual.loads[kind, 1] for kind in customary_kinds(circuit, rules, {}) if (kind, 1) in usual.loads), None
-        )
-        if feeder is None or feeder.current_a is None:
-            return []
-        return [_of_circuit(circuit.id, "design_current_a", feeder.current_a, usual.loads_source, _BOARD_FED)]
-    for number, load in enumerate(circuit.loads):
-        kind = appliance_of(load, rules) or ("lighting" if load.kind == "lamp" else "")
-        stated = usual.loads.get((kind, phases)) or usual.loads.get((kind, 1))
-        if stated is None or load.power_w is not None or load.kind == "socket":
-            continue
-        if stated.power_w is not None:
-            values.append(
-                _of_circuit(circuit.id, f"loads.{number}.power_w", stated.power_w, usual.loads_source, _PLATE)
-            )
-        elif stated.current_a is not None and len(circuit.loads) == 1:
-            values.append(_of_circuit(circuit.id, "design_current_a", stated.current_a, usual.loads_source, _PLATE))
-    return values
-
-
-def _of_circuit(circuit_id: str, part: str, value: float, source: str, confirm: str) -> AssumedValue:
-    return AssumedValue(field=f"circuits.{circuit_id}.{part}", value=value, source=source, confirm=confirm)
 
 
 def _is_for(job: Job, usual: UsualSupply) -> bool:

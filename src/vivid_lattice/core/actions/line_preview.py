@@ -6,13 +6,12 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from vivid_lattice.core.actions.assume import assume_circuit, with_free_way
+from vivid_lattice.core.actions.enter_line import enter_line
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.assessment.assumed import to_confirm
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit, Job
-from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.entry.parsed_line import ParsedLine
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict, worst
@@ -49,8 +48,8 @@ def preview(job: Job, text: str, board: str) -> LinePreview:
     Raises  EntryNotUnderstood where the line states no circuit, or the board has no free way
     """
     rules = rule_set(job.job.rules)
-    entry = add_entry(with_free_way(job, board), text, board, accept=True)
-    made = design(assume_circuit(entry.job, entry.circuit), spd=False).job
+    entry = enter_line(job, text, board, accept=True)
+    made = design(entry.job, spd=False).job
     line, circuit = parse_line(text, rules, job.rooms), made.circuit(entry.circuit)
     findings = [each for each in assess(made, explain=False).findings if each.subject.id == entry.circuit]
     verdict = worst([each.verdict for each in findings if each.verdict != "not-applicable"] or ["not-applicable"])

@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from typing import cast
 
-from vivid_lattice.core.actions.assume import assume_circuit, assume_supply
+from vivid_lattice.core.actions.assume import with_system
+from vivid_lattice.core.actions.enter_line import enter_line
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.document.assumptions import SYSTEM, AssumedValue, assumed_with
 from vivid_lattice.core.document.existing_board import ExistingBoard, Survey
 from vivid_lattice.core.document.job import Board, Job, JobInfo, with_circuit
 from vivid_lattice.core.document.supply import Supply, System
 from vivid_lattice.core.document.versions import FORMAT
-from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.core.rules.customary_supply import TypicalHome
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -47,33 +48,40 @@ def begin(
     """A new job with what its standard declares and people assume of the supply, each value marked until someone confirms it.
 
     system    the earthing system, which is asked; None: not answered yet. Then nothing else is assumed, and the job lacks an input.
+    phases    lines of the supply; None: as homes under the standard usually have them
     existing  a board that is there already: only what arrives at it is assumed
     Raises    BadDocument where the standard has no such system
     """
-    job = blank(title, rules, phases)
+    job = blank(title, rules, phases or _usual_phases(rules))
     if existing:
         # The board to survey is what tells, from now on, that nothing of it may be assumed.
         old = ExistingBoard(id="existing", name=f"Existing {rules.vocabulary.get('board', 'board')}")
         job = job.model_copy(update={"survey": Survey(boards=(old,))})
+    asked = AssumedValue(field=SYSTEM, value=job.supply.system, source=rules.id, confirm=_AT_THE_ORIGIN)
+    job = assumed_with(job, [asked])
     if len(rules.systems) == 1:
         system = cast(System, rules.systems[0])
-    if system is None:
-        asked = AssumedValue(field=SYSTEM, value=job.supply.system, source=rules.id, confirm=_AT_THE_ORIGIN)
-        return assumed_with(job, [asked])
-    job = checked(job.model_copy(update={"supply": job.supply.model_copy(update={"system": system})}))
-    return assume_supply(job)
+    return job if system is None else with_system(job, system)
+
+
+def _usual_phases(rules: RuleSet) -> int:
+    homes = customary(rules.id).homes
+    return homes[0].phases if homes else rules.supplies[0]
 
 
 def typical_home(home: TypicalHome, rules: RuleSet, title: str, system: System | None = None) -> Job:
-    """A typical home, its supply assumed, its circuits typed line by line and designed. KeyError where a line does not fit."""
+    """A typical home, its supply assumed, its circuits typed line by line and designed.
+
+    Raises  EntryNotUnderstood where a line is not understood
+    """
     job = begin(title, rules, system or cast(System, home.system), home.phases)
     board = job.boards[0].model_copy(update={"way_count": max(home.ways, len(home.lines))})
     job = job.model_copy(update={"boards": (board, *job.boards[1:])})
     if home.floor_m2 is not None:
         job = job.model_copy(update={"job": job.job.model_copy(update={"floor_area_m2": home.floor_m2})})
     for name, line in home.lines:
-        entered = add_entry(job, line, board.id)
-        job = assume_circuit(_called(entered.job, entered.circuit, name), entered.circuit)
+        entered = enter_line(job, line, board.id)
+        job = _called(entered.job, entered.circuit, name)
     return design(checked(job)).job
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.actions.move_device import lay_out, model_of, with_housing
-from vivid_lattice.core.board.catalogue import enclosures
+from vivid_lattice.core.board.catalogue import enclosures, usual_form
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.document.board_build import Enclosure
 from vivid_lattice.core.document.job import Board, Job
@@ -42,18 +42,13 @@ def propose_layout(job: Job, board_id: str) -> LayoutProposal:
     )
 
 
-def form_of(job: Job) -> str:
-    """The form of enclosure that is usual for a job: a plug-on panel on a split-phase supply, else rails."""
-    return "panelboard" if job.supply.phases == 2 else "rail"
-
-
 def _smallest(job: Job, board: Board, needed: float) -> Enclosure:
     spare, wish = rule_set(job.job.rules).board.spare, board.build.layout_preferences.spare_pct
-    share = (spare.pct if wish is None else wish) / 100
-    fitting = [each.enclosure for each in enclosures() if each.enclosure.form == form_of(job)]
+    form = usual_form(job.supply)
+    fitting = [each.enclosure for each in enclosures() if each.enclosure.form == form]
     for enclosure in sorted(fitting, key=lambda each: (each.rows * each.modules, each.rows)):
         room = enclosure.rows * enclosure.modules
-        if room - needed >= max(spare.least, share * room):
+        if room - needed >= spare.to_leave(room, wish):
             return enclosure
     text = message(None, "core.propose_layout.none", n=f"{needed:g}")
     raise BadDocument([DocumentProblem("boards.build.enclosure", text)])

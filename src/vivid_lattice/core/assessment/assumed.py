@@ -27,6 +27,7 @@ _ON_SUPPLY: Mapping[str, frozenset[str]] = {
         {"breaking-capacity", "selectivity-short-circuit", "short-circuit-withstand", "protective-conductor", "surge", "tails",
          "earthing"}
     ),
+    "supply.fault_current_lines_ka": frozenset({"breaking-capacity", "selectivity-short-circuit", "short-circuit-withstand", "surge", "tails"}),
     "supply.cutout.rating_a": frozenset(
         {"breaking-capacity", "demand", "main-switch", "rcd-loading", "selectivity-overload", "selectivity-short-circuit", "surge",
          "tails", "voltage-drop", "comb", "earthing"}

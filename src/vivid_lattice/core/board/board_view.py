@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from functools import partial
 
 from vivid_lattice.core.board.board_model import BoardModel
+from vivid_lattice.core.board.catalogue import usual_form
 from vivid_lattice.core.board.isolation.live_parts import LiveNet, live_nets
 from vivid_lattice.core.board.labels import ChartLine, Notice, chart_of, notices_of
 from vivid_lattice.core.board.layout.board_devices import BoardDevice
@@ -119,10 +120,14 @@ class SurgeLeads:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BoardView:
-    """Everything of a board that is drawn or listed. Without an enclosure there is nothing to draw: ``width_mm`` is 0 then."""
+    """Everything of a board that is drawn or listed. Without an enclosure there is nothing to draw: ``width_mm`` is 0 then.
+
+    form, usual_form  of its enclosure, and of the enclosures that are usual on its supply
+    """
 
     board: str
     form: str
+    usual_form: str
     width_mm: float
     height_mm: float
     step_mm: float
@@ -164,6 +169,7 @@ def view_of(
     view = BoardView(
         board=board,
         form="rail",
+        usual_form=usual_form(model.job.supply),
         width_mm=0.0,
         height_mm=0.0,
         step_mm=MODULE_MM,

@@ -10,6 +10,7 @@ from importlib.resources import files
 from types import MappingProxyType
 
 from vivid_lattice.core.document.board_build import BusbarStock, Enclosure
+from vivid_lattice.core.document.supply import Supply
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,6 +36,12 @@ def enclosures() -> tuple[CatalogueEnclosure, ...]:
         )
         for entry in _data()["enclosure"]
     )
+
+
+def usual_form(supply: Supply) -> str:
+    """The form of enclosure that is usual on a supply: a split phase comes in panels of spaces, everything else on rails. Common
+    practice, no source."""
+    return "panelboard" if supply.phases == 2 else "rail"
 
 
 @lru_cache

@@ -18,7 +18,7 @@ def check(ctx: SupplyContext) -> Finding:
     Equation  main: size ≥ the rule set's least, by the supply's neutral or by the earthing conductor; supplementary: size ≥
               the protective conductor of the part it joins, or a share of it to a pipe, and never below the rule set's least
     Source    the rule set's bonding rules
-    Which metalwork is to be bonded is a matter of looking: where nothing is entered, that is required.
+    Which metalwork is to be bonded is a matter of looking: where nothing is entered, it is asked.
     """
     supply, what = ctx.job.supply, ctx.rules.earthing.what_to_bond()
     if supply.earthing is None:

@@ -14,7 +14,7 @@ from vivid_lattice.core.installation.contexts import BoardContext
 
 ID = "labelling"
 
-#: Words that say what is fed by a way and not where: common practice, no source.
+#: Words that say what a way feeds and not where it is: common practice, no source.
 _VAGUE = frozenset({"power", "lights", "lighting", "sockets", "plugs", "spare", "various", "other", "general", "misc"})
 
 

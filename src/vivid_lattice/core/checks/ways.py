@@ -51,7 +51,7 @@ def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[Requiremen
     if over or enclosure is None:
         return  # what is to stay free is asked once there is something to leave free in
     free = there_is - needed
-    least = max(spare.least, there_is * (spare.pct if wish is None else wish) / 100)
+    least = spare.to_leave(there_is, wish)
     enough = free + SLACK >= least
     basis = ctx.message(f"core.check.ways.{'spare_wish' if wish is not None else 'spare_usual'}")
     words = ctx.message(

@@ -84,7 +84,7 @@ def run_event(job: Job, event: FaultEvent) -> Run:
 
 
 def _contacts(scene: Scene, network: Installation, device: str) -> list[BranchName]:
-    """Contacts that a device trips: of a breaker without a residual-current part its lines alone."""
+    """Contacts that open in a trip: of a breaker without a residual-current part its lines alone."""
     circuit = network.tree.circuits.get(device)
     if circuit is not None and not is_auto(circuit.device) and circuit.device.rcd is None:
         return scene.wired.poles.get(device, [])

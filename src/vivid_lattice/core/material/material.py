@@ -159,7 +159,7 @@ def _pieces(counting: _Counting, circuit: Circuit, cable: Cable) -> Iterator[tup
 
 
 def _cable_words(counting: _Counting, circuit: Circuit, cable: Cable) -> Message:
-    """A cable as it is required over the counter: its kind, live cores and size, and its protective conductor."""
+    """A cable as it is ordered over the counter: its kind, live cores and size, and its protective conductor."""
     cables = counting.network.rules.cables
     lines = or_none(lambda: counting.network.tree.supplied(circuit).lines) or ("L1",)
     live = len(lines) + (1 if circuit.neutral else 0)
@@ -180,7 +180,7 @@ def _cable_words(counting: _Counting, circuit: Circuit, cable: Cable) -> Message
 
 
 def device_words(network: Installation, device: Device, poles: int) -> Message:
-    """A device as it is required over the counter."""
+    """A device as it is ordered over the counter."""
     kind = network.rules.devices.kind(device.kind)
     parts: list[Text] = [kind.title, device.label]
     if device.rcd is not None:
@@ -194,7 +194,7 @@ def device_words(network: Installation, device: Device, poles: int) -> Message:
 
 
 def rcd_words(network: Installation, rcd: Rcd) -> Message:
-    """A residual-current function as it is required over the counter."""
+    """A residual-current function as it is ordered over the counter."""
     name = network.rules.bands.rcd_name(rcd)
     return network.message("core.material.delayed", rcd=name) if rcd.time_delayed else name
 

@@ -51,6 +51,10 @@ class SpareSpace:
     least: float
     source: Source
 
+    def to_leave(self, room: float, wish_pct: float | None) -> float:
+        """How much of so many modules or spaces is to stay free: the owner's share [%] where stated, else the usual one."""
+        return max(self.least, room * (self.pct if wish_pct is None else wish_pct) / 100)
+
 
 class BoardRules(Protocol):
     """How boards are built. NotTabulated where a standard holds nothing."""

@@ -155,8 +155,7 @@ def customary(rules_id: str) -> Customary:
             inches[str(row[0])] = float(row[4])
     table = data.table(str(names["circuits"]))
     country = str(names.get("country", ""))
-    rows = (dict(zip(table.columns, row, strict=True)) for row in table.rows)
-    circuits = tuple(_usual(row) for row in rows if row["country"] in ("", "both", country))
+    circuits = tuple(_usual(row) for row in _rows(table, country))
     ways = tuple(
         DemandOption(**dict(zip(_OPTION, map(str, row), strict=True)))
         for row in data.table(str(names["ways_out"])).rows
@@ -174,18 +173,24 @@ def customary(rules_id: str) -> Customary:
         lengths_m=MappingProxyType({str(kind): float(str(m)) for kind, m in data.table(names["lengths"]).rows}),
         lengths_source=str(names["lengths"]),
         loads_source=str(names["unstated"]),
-        loads=MappingProxyType(_usual_loads(data.table(names["unstated"]))),
-        homes=tuple(_homes(data.table(names["homes_about"]), data.table(names["homes"]))),
+        loads=MappingProxyType(_usual_loads(data.table(names["unstated"]), country)),
+        homes=tuple(_homes(data.table(names["homes_about"]), data.table(names["homes"]), country)),
     )
 
 
-def _rows(table: Table) -> Iterator[dict[str, Any]]:
-    return (dict(zip(table.columns, row, strict=True)) for row in table.rows)
+def _rows(table: Table, country: str = "") -> Iterator[dict[str, Any]]:
+    """The rows of a table for a country: where the table tells countries apart, those of this one and those of all."""
+    rows = (dict(zip(table.columns, row, strict=True)) for row in table.rows)
+    return (row for row in rows if row.get("country", "") in ("", "both", country))
 
 
 def _usual_supply(data: RuleData, tables: Sequence[str], entry: Mapping[str, Any]) -> UsualSupply:
-    """A row of the customary supply, by its item and case; BadTable where none has both."""
+    """A row of the customary supply, by its item and case; BadTable where none has both, or a new job does not take it."""
     row, source = _supply_row(data, tables, entry["item"], entry["case"])
+    if row["assumed"] is not True:
+        raise BadTable(
+            source.table or tables[0], f"row {entry['item']}, {entry['case']} is not one that a new job takes"
+        )
     other = _supply_row(data, tables, entry["item"], entry["other"])[0]["value"] if "other" in entry else None
     return UsualSupply(
         field=entry["field"],
@@ -208,16 +213,24 @@ def _supply_row(data: RuleData, tables: Sequence[str], item: str, case: str) -> 
     raise BadTable(tables[0], f"no row {item}, {case}")
 
 
-def _usual_loads(table: Table) -> dict[tuple[str, int], UsualLoad]:
+def _usual_loads(table: Table, country: str) -> dict[tuple[str, int], UsualLoad]:
     loads = {}
-    for row in _rows(table):
+    for row in _rows(table, country):
         power_w, current_a = 1000 * float(row["power_kW"]), float(row["current_A"])
         loads[str(row["kind"]), int(row["phases"])] = UsualLoad(power_w=power_w or None, current_a=current_a or None)
     return loads
 
 
-def _homes(about: Table, lines: Table) -> Iterator[TypicalHome]:
+def _homes(about: Table, lines: Table, country: str) -> Iterator[TypicalHome]:
+    """The homes that have lines to type: a board that is there already is surveyed, not typed."""
     for home in _rows(about):
+        entries = tuple(
+            (str(row["name"]), str(row["line"]))
+            for row in _rows(lines, country)
+            if row["home"] == home["home"] and row["style"] == "entry"
+        )
+        if not entries:
+            continue
         yield TypicalHome(
             id=str(home["home"]),
             title=str(home["title"]),
@@ -225,11 +238,7 @@ def _homes(about: Table, lines: Table) -> Iterator[TypicalHome]:
             phases=int(home["phases"]),
             ways=int(home["ways"] if "ways" in home else home["spaces"]),
             floor_m2=round(float(home["floor_ft2"]) * 0.09290304, 1) if "floor_ft2" in home else None,
-            lines=tuple(
-                (str(row["name"]), str(row["line"]))
-                for row in _rows(lines)
-                if row["home"] == home["home"] and row["style"] == "entry"
-            ),
+            lines=entries,
         )
 
 

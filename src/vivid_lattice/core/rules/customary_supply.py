@@ -12,7 +12,8 @@ class UsualSupply:
     """A value of the supply or the first board that a new job takes.
 
     field    where it is in the document: ``supply.ze_ohm``, ``board.main_switch.rating_a`` (of the first board)
-    systems  earthing systems it is for, ``phases`` lines of the supply; empty: any
+    systems  earthing systems it is for; empty: any
+    phases   lines of the supply it is for
     value    in the unit of its field; ``other``: the other end of what is usual, None where there is none
     confirm  how it is confirmed on site, in the words of the table
     """

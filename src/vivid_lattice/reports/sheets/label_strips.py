@@ -9,6 +9,7 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, KeepTogether
 
+from vivid_lattice.core.board.catalogue import usual_form
 from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, SPACE_MM
 from vivid_lattice.core.document.job import Board
@@ -70,9 +71,8 @@ def strips_of(data: ReportData, board: Board) -> list[list[Label]]:
     texts = {line.circuit: (str(line.way), line.text) for line in data.chart(board.id)}
     model = data.network.boards[board.id]
     places = or_none(lambda: model.places)
-    # Without an enclosure: a split phase comes in panels of spaces, everything else on rails.
-    stab = data.job.supply.phases == 2 if places is None else places.enclosure.form == "panelboard"
-    step = SPACE_MM if stab else MODULE_MM
+    form = usual_form(data.job.supply) if places is None else places.enclosure.form
+    step = SPACE_MM if form == "panelboard" else MODULE_MM
 
     def label(unit: BoardDevice) -> Label:
         circuit = unit.circuit.id if unit.circuit is not None and unit.kind == "way" else ""

@@ -181,7 +181,7 @@ def stays_live(
 def live_behind_main(boards: Mapping[str, BoardModel], board: str) -> tuple[Terminal, ...]:
     """Terminals of a board that stay live with its main switch open, those of the switch itself left out.
 
-    Worked out once for each board: a check and the board's notices both ask for it.
+    Calculated once for each board, since a check and the board's notices both use it.
     """
     model = boards[board]
     if model.live_behind_main is None:

@@ -16,8 +16,8 @@ from vivid_lattice.core.text import shown_down, shown_up
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RequirementResult:
-    """How one demand is, what it reads, and its figure against what it must not pass (of a least that is required:
-    that least, against what is there)."""
+    """How one demand is, what it reads, and its figure against what it must not pass (of a minimum: the minimum,
+    against what is there)."""
 
     verdict: Verdict
     text: Text

@@ -1,0 +1,148 @@
+"""A typed line made into a circuit: room for it, the circuit, what its line leaves open taken as usual, and its design."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from vivid_lattice.core.assessment.assumed import to_confirm
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.decisions import Decision
+from vivid_lattice.core.design.usual import customary_kinds
+from vivid_lattice.core.document.assumptions import AssumedValue, assumed_with, with_value
+from vivid_lattice.core.document.base import is_auto
+from vivid_lattice.core.document.job import Circuit, Job, with_parts
+from vivid_lattice.core.entry.appliance import appliance_of
+from vivid_lattice.core.entry.circuit_line import Entry, add_entry, free_way
+from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.messages import Message, Text, message
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.customary import Customary, customary
+from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.text import Shown
+
+#: A new board grows by so many ways, to no more than a document holds.
+_MORE_WAYS, _MAX_WAYS = 6, 200
+#: What the reading of a line says of a part that it does not give.
+_NOT_GIVEN = {
+    "length_m": "core.entry.circuit.no_length",
+    "power_w": "core.entry.circuit.no_power",
+    "design_current_a": "core.entry.circuit.no_power",
+}
+#: Where a power or current is read.
+_PLATE = "read the rating plate"
+_BOARD_FED = "add up what its board feeds"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DesignedEntry:
+    """A typed line as entered: the job, the circuit's id, what was chosen for it, and what was assumed, in words."""
+
+    job: Job
+    circuit: str
+    decisions: tuple[Decision, ...]
+    assumed: tuple[Text, ...]
+
+
+def enter_line(job: Job, text: str, board: str, *, accept: bool = False) -> Entry:
+    """A line added to a board of the job, the values that it leaves open taken as usual. ``accept``: even where a token is not used.
+
+    Raises  EntryNotUnderstood where the line states no circuit, a token is not used, or the board has no free way
+    """
+    entry = add_entry(_with_free_way(job, board), text, board, accept=accept)
+    return replace(entry, job=assume_circuit(entry.job, entry.circuit))
+
+
+def enter_and_design(job: Job, text: str, board: str) -> DesignedEntry:
+    """A line added to a board of the job and designed; with the first circuit of a new board comes its surge protection.
+
+    Raises  EntryNotUnderstood as ``enter_line`` does
+    """
+    entry = enter_line(job, text, board)
+    done = design(entry.job, spd=bool(job.assumptions) and not job.circuits)
+    return DesignedEntry(
+        job=done.job,
+        circuit=entry.circuit,
+        decisions=tuple(decision for decision in done.decisions if decision.circuit == entry.circuit),
+        assumed=entry_texts(entry, done.job),
+    )
+
+
+def _with_free_way(job: Job, board_id: str) -> Job:
+    """The job with room for one more circuit in a new board that has no enclosure yet: how many ways it gets is decided with that.
+
+    A job of which nothing is assumed, and a board that is there already, keep their ways.
+    """
+    board = job.find_board(board_id)
+    if board is None or not job.assumptions or job.survey.boards or board.build.enclosure is not None:
+        return job
+    if free_way(board) is not None:
+        return job
+    grown = board.model_copy(update={"way_count": min(board.way_count + _MORE_WAYS, _MAX_WAYS)})
+    return with_parts(job, (), (grown,))
+
+
+def assume_circuit(job: Job, circuit_id: str) -> Job:
+    """The job with the length of a new circuit and the power of its loads, where its line states none, taken as usual for its kind.
+
+    On an existing board nothing is assumed: its conductors are measured, not drawn. A circuit whose device or current is stated
+    needs no power. KeyError where there is no such circuit.
+    Source  the standard's customary lengths and powers: common practice, no source
+    """
+    circuit = job.circuit(circuit_id)
+    if job.survey.boards:
+        return job
+    rules = rule_set(job.job.rules)
+    usual, rooms = customary(rules.id), {room.id: room for room in job.rooms}
+    values = []
+    for kind in customary_kinds(circuit, rules, rooms)[:1]:
+        length_m = usual.lengths_m.get(kind)
+        if length_m is not None and len(circuit.run) == 1 and circuit.run[0].length_m is None:
+            values.append(_of_circuit(circuit_id, "run.0.length_m", length_m, usual.lengths_source, "measure"))
+    if circuit.design_current_a is None and is_auto(circuit.device):
+        values += _usual_power(circuit, rules, usual)
+    for value in values:
+        job = with_value(job, value.field, value.value)
+    return checked(assumed_with(job, values)) if values else job
+
+
+def entry_texts(entry: Entry, job: Job) -> tuple[Text, ...]:
+    """What was assumed of a typed line, in words: what the line's reading took as usual, and the values taken since, in place of
+    the remark that they are not given."""
+    prefix = f"circuits.{entry.circuit}."
+    added = [each for each in to_confirm(job, rule_set(job.job.rules)) if each.field.startswith(prefix)]
+    replaced = {_NOT_GIVEN[part] for each in added for part in _NOT_GIVEN if part in each.field}
+    kept = [text for text in entry.assumed if not (isinstance(text, Message) and text.id in replaced)]
+    values = [
+        message(None, "core.entry.circuit.usual", label=each.label, value=Shown(f"{each.shown} {each.unit}".rstrip()))
+        for each in added
+    ]
+    return (*values, *kept)
+
+
+def _usual_power(circuit: Circuit, rules: RuleSet, usual: Customary) -> list[AssumedValue]:
+    """The usual power of each load that states none; of one that goes by its running current, the circuit's current."""
+    phases = 3 if len(circuit.lines) == 3 else 1
+    values = []
+    if circuit.kind == "distribution":
+        feeder = next(
+            (usual.loads[kind, 1] for kind in customary_kinds(circuit, rules, {}) if (kind, 1) in usual.loads), None
+        )
+        if feeder is None or feeder.current_a is None:
+            return []
+        return [_of_circuit(circuit.id, "design_current_a", feeder.current_a, usual.loads_source, _BOARD_FED)]
+    for number, load in enumerate(circuit.loads):
+        kind = appliance_of(load, rules) or ("lighting" if load.kind == "lamp" else "")
+        stated = usual.loads.get((kind, phases)) or usual.loads.get((kind, 1))
+        if stated is None or load.power_w is not None or load.kind == "socket":
+            continue
+        if stated.power_w is not None:
+            values.append(
+                _of_circuit(circuit.id, f"loads.{number}.power_w", stated.power_w, usual.loads_source, _PLATE)
+            )
+        elif stated.current_a is not None and len(circuit.loads) == 1:
+            values.append(_of_circuit(circuit.id, "design_current_a", stated.current_a, usual.loads_source, _PLATE))
+    return values
+
+
+def _of_circuit(circuit_id: str, part: str, value: float, source: str, confirm: str) -> AssumedValue:
+    return AssumedValue(field=f"circuits.{circuit_id}.{part}", value=value, source=source, confirm=confirm)
