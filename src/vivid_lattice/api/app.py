@@ -12,6 +12,7 @@ from fastapi import FastAPI, Request
 from fastapi.responses import FileResponse, PlainTextResponse, Response
 
 from vivid_lattice.api import (
+    advice,
     assessments,
     assumptions,
     boards,
@@ -61,7 +62,7 @@ def create_app(database: Path, token: str | None = None) -> FastAPI:
     app.state.database, app.state.shelf = database, ExportCache()
     problems.install(app)
     for module in (
-        jobs, trips, wiring_progress, photos, exports, imports, assessments, assumptions, parse, protection, faults, boards, survey, rules,
+        jobs, trips, wiring_progress, photos, exports, imports, assessments, advice, assumptions, parse, protection, faults, boards, survey, rules,
         demos, former_paths,
     ):  # fmt: skip
         app.include_router(module.router)

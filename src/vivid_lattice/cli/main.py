@@ -154,6 +154,8 @@ def _print_assessment(job: Job, assessment: Assessment) -> None:
     for cause in assessment.causes:
         where = f" ({cause.findings} findings)" if cause.findings > 1 else ""
         print(f"  {_MARKS[cause.verdict]:8}{cause.sentence}{where}")
+    for accepted in assessment.accepted:
+        print(f"  {'accepted':8}{accepted.sentence} ({accepted.reason})")
     print()
     for finding in assessment.findings:
         figure = f"{finding.shown_value} of {finding.shown_limit} {finding.unit}" if finding.value is not None else ""

@@ -46,6 +46,9 @@ export type Differences = Schemas["Differences"];
 export type Assessment = Schemas["Assessment"];
 export type Finding = Schemas["Finding"];
 export type CauseGroup = Schemas["CauseGroup"];
+export type AcceptedCause = Schemas["AcceptedCause"];
+export type NextStep = Schemas["NextStep"];
+export type Verdict = Finding["verdict"];
 export type Step = Schemas["Step"];
 export type Remedy = Schemas["Remedy"];
 export type FindingOf = Schemas["FindingOf"];
@@ -80,7 +83,6 @@ export type ExportLine = Schemas["ExportLine"];
 export type ReadTable = Schemas["ReadTable"];
 export type TableAnswer = Schemas["TableAnswer"];
 export type BackupContent = Schemas["BackupContent"];
-export type Verdict = Finding["verdict"];
 export type Problem = Schemas["Problem"];
 export type ConflictProblem = Schemas["ConflictProblem"];
 

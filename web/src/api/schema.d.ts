@@ -688,6 +688,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept
+         * @description The document with advice accepted.
+         */
+        post: operations["accept_api_advice_accept_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/raise-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Raise Advice Again
+         * @description The document with advice no longer accepted.
+         */
+        post: operations["raise_advice_again_api_advice_raise_again_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assumptions/supply": {
         parameters: {
             query?: never;
@@ -1455,6 +1495,94 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AcceptRequest
+         * @description Advice of a document that someone accepts, why, who it is, and on which day.
+         */
+        AcceptRequest: {
+            document: components["schemas"]["Job"];
+            advice: components["schemas"]["AdviceOf"];
+            /**
+             * Reason
+             * @example Agreed with the client.
+             */
+            reason: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Date */
+            date?: string | null;
+        };
+        /**
+         * AcceptedAdvice
+         * @description Advice that is accepted as it was then. It is not raised again while it says the same and is no worse.
+         *
+         *     check, kind, subject  what the advice is due to: a check, and the circuit, board, supply, RCD or room that it lies in
+         *     advice                ids of the sentences that were accepted
+         *     margin                the smallest margin of them, 0 at the limit; None: they have none
+         */
+        AcceptedAdvice: {
+            /**
+             * Check
+             * @example surge
+             */
+            check: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "circuit" | "board" | "supply" | "rcd" | "room";
+            /**
+             * Subject
+             * @example supply
+             */
+            subject: string;
+            /** Advice */
+            advice: string[];
+            /** Margin */
+            margin?: number | null;
+            /**
+             * Reason
+             * @example Agreed with the client.
+             */
+            reason: string;
+            /**
+             * Name
+             * @description Who accepted it.
+             * @default
+             */
+            name: string;
+            /**
+             * Date
+             * @description When it was accepted.
+             */
+            date?: string | null;
+        };
+        /**
+         * AcceptedCause
+         * @description Advice that was accepted: what it is due to, its sentence today, the circuits it is about, why, by whom and when ('': not said).
+         */
+        AcceptedCause: {
+            cause: components["schemas"]["Cause"];
+            /** Sentence */
+            sentence: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Circuits */
+            circuits: string[];
+            /** Reason */
+            reason: string;
+            /** Name */
+            name: string;
+            /** Date */
+            date: string;
+        };
+        /**
          * Accessory
          * @description Something on a circuit that draws no current: a wall switch, a pull-cord switch, a junction box; where it is.
          */
@@ -1557,6 +1685,28 @@ export interface components {
             circuit: components["schemas"]["Circuit"];
         };
         /**
+         * AdviceOf
+         * @description What advice is due to: a check, and what it lies in.
+         */
+        AdviceOf: {
+            /**
+             * Check
+             * @example surge
+             */
+            check: string;
+            /**
+             * Kind
+             * @default supply
+             * @enum {string}
+             */
+            kind: "circuit" | "board" | "supply" | "rcd" | "room";
+            /**
+             * Subject
+             * @example supply
+             */
+            subject: string;
+        };
+        /**
          * ApplyWhatIfRequest
          * @description A quantity that is to be kept at the value it was moved to.
          */
@@ -1619,7 +1769,9 @@ export interface components {
         /**
          * Assessment
          * @description The whole job, checked. ``counts``: findings by verdict; ``causes``: what is not in order, each cause once, the worst first.
+         *     Advice that was accepted is in neither, nor in ``verdict``; it is in ``accepted``.
          *
+         *     next_steps   what to do, the most important first
          *     to_confirm   how many values are assumed and not confirmed; while there is one, ``verdict`` is at best 'advice'
          *     assumptions  each of them
          */
@@ -1655,6 +1807,16 @@ export interface components {
              * @default []
              */
             assumptions: components["schemas"]["OpenAssumption"][];
+            /**
+             * Accepted
+             * @default []
+             */
+            accepted: components["schemas"]["AcceptedCause"][];
+            /**
+             * Next Steps
+             * @default []
+             */
+            next_steps: components["schemas"]["NextStep"][];
             /**
              * Cautions
              * @default []
@@ -3856,7 +4018,7 @@ export interface components {
         /**
          * Finding
          * @description What a check says of a subject. ``margin``: 0 at the limit, 1 nothing used, negative over. ``cause``: what it shares with other
-         *     findings; None: itself alone.
+         *     findings; None: itself alone. ``accepted``: the reason for which this advice was accepted; '': it was not.
          */
         Finding: {
             /** Check */
@@ -3918,6 +4080,11 @@ export interface components {
              */
             assumptions: components["schemas"]["Assumption"][];
             cause?: components["schemas"]["Cause"] | null;
+            /**
+             * Accepted
+             * @default
+             */
+            accepted: string;
         };
         /**
          * FindingOf
@@ -4247,6 +4414,12 @@ export interface components {
              * @default []
              */
             assumptions: components["schemas"]["AssumedValue"][];
+            /**
+             * Accepted Advice
+             * @description Advice that was read and accepted, with the reason.
+             * @default []
+             */
+            accepted_advice: components["schemas"]["AcceptedAdvice"][];
         };
         /**
          * JobInfo
@@ -4933,6 +5106,23 @@ export interface components {
             note: string;
         };
         /**
+         * NextStep
+         * @description Something to do on a job, and how many there are of it: causes by their places in the assessment's list, or circuits by id.
+         */
+        NextStep: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fix" | "input" | "design" | "confirm" | "advice";
+            /** N */
+            n: number;
+            /** Causes */
+            causes: number[];
+            /** Circuits */
+            circuits: string[];
+        };
+        /**
          * Notice
          * @description A notice for the board, and where it is required.
          */
@@ -5367,6 +5557,14 @@ export interface components {
             path: string;
             /** Message */
             message: string;
+        };
+        /**
+         * RaiseAgainRequest
+         * @description Advice of a document that is no longer accepted.
+         */
+        RaiseAgainRequest: {
+            document: components["schemas"]["Job"];
+            advice: components["schemas"]["AdviceOf"];
         };
         /**
          * RatingTransfer
@@ -10695,6 +10893,198 @@ export interface operations {
             };
         };
     };
+    accept_api_advice_accept_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    raise_advice_again_api_advice_raise_again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RaiseAgainRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     assume_api_assumptions_supply_post: {
         parameters: {
             query?: never;
@@ -14019,4 +14409,4 @@ export interface operations {
         };
     };
 }
-// sha256 73e4790e395f5a688b5e09dd2ef4ac2e23b72e987581b21550b57cc041ed6db3
+// sha256 fbce8b4f326012e7f76f28fd96b2fcd51a5c1210ffa980dfb80a35c128e0da39

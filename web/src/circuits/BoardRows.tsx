@@ -6,7 +6,7 @@ import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { FIGURE } from "./CheckCell";
-import { VERDICT_MARKS } from "./gridModel";
+import { shownVerdict, VERDICT_MARKS } from "./gridModel";
 
 /** A board's rows under its name, what it is fed from, and what its lines carry. */
 export function BoardRows({
@@ -23,7 +23,7 @@ export function BoardRows({
   children: ReactNode;
 }) {
   const finding = findings?.find((finding) => finding.check === "demand");
-  const verdict = finding?.verdict ?? "not-applicable";
+  const verdict = shownVerdict(finding);
   const { document, rules } = useJob();
   const titles = new Map(
     rules.board_checks.map((boardCheck) => [boardCheck.id, boardCheck.title.toLowerCase()]),
@@ -48,7 +48,7 @@ export function BoardRows({
         </span>
         <span role="gridcell" className="flex gap-3 text-[12px]">
           {findings
-            ?.filter((finding) => finding.check !== "demand" && VERDICT_MARKS[finding.verdict])
+            ?.filter((finding) => finding.check !== "demand" && VERDICT_MARKS[shownVerdict(finding)])
             .map((finding) => (
               <Link
                 key={finding.check}

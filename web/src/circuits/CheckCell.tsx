@@ -2,7 +2,7 @@ import type { Circuit, Finding } from "../api/client";
 import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { Gauge } from "./Gauge";
-import { accessibleText, restsOnAssumed } from "./gridModel";
+import { accessibleText, restsOnAssumed, shownVerdict } from "./gridModel";
 
 /** How a figure is written by its verdict. */
 export const FIGURE: Record<Finding["verdict"], string> = {
@@ -57,7 +57,12 @@ export function CellContent({ circuit, title, finding }: Pick<Props, "circuit" |
       <span aria-hidden="true">
         <CellFigure finding={finding} />
         {finding && finding.verdict !== "not-applicable" && (
-          <Gauge verdict={finding.verdict} margin={finding.margin} assumed={restsOnAssumed(finding)} />
+          <Gauge
+            verdict={finding.verdict}
+            margin={finding.margin}
+            assumed={restsOnAssumed(finding)}
+            accepted={Boolean(finding.accepted)}
+          />
         )}
       </span>
     </>
@@ -76,7 +81,7 @@ function CellFigure({ finding }: { finding: Finding | undefined }) {
     );
   return (
     <span className="figure flex items-baseline justify-between gap-0.5 text-[12px] leading-[14px] tracking-[-0.03em]">
-      <span className={FIGURE[verdict]}>{finding?.shown_value}</span>
+      <span className={FIGURE[shownVerdict(finding)]}>{finding?.shown_value}</span>
       <span className="text-[11px] text-soft">{finding?.shown_limit}</span>
     </span>
   );

@@ -83,6 +83,11 @@ export function Answer({
         </p>
       )}
       <p className="text-[13px]">{say(finding.sentence)}</p>
+      {finding.accepted && (
+        <p className="text-[13px] text-soft">
+          {t("web.next.accepted_because", { reason: finding.accepted })}
+        </p>
+      )}
       <Needs finding={finding} />
       <Assumptions finding={finding} />
       <Remedies finding={finding} onTake={take} otherWays={otherWays} />

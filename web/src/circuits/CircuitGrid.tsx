@@ -1,5 +1,4 @@
 import { useEffect, useMemo, useState } from "react";
-import { ToConfirm } from "../assumptions/ToConfirm";
 import { ImportTable } from "../import/ImportTable";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
@@ -7,11 +6,11 @@ import { BoardStrip } from "./BoardStrip";
 import { CheckDetails, useRemedies } from "./CheckDetails";
 import { CheckGroupSwitch } from "./CheckGroupSwitch";
 import { CircuitPathPlot } from "./CircuitPathPlot";
-import { Counts } from "./Counts";
 import { CircuitDialog } from "./circuit/CircuitDialog";
 import { GridTable } from "./GridTable";
 import { cellKey, type Edit } from "./gridModel";
 import { MaxLengths } from "./MaxLengths";
+import { NextSteps } from "./NextSteps";
 import { QuickEntry } from "./QuickEntry";
 import { useCursorOnAdded, useGrid } from "./useGrid";
 import { useGridKeys } from "./useGridKeys";
@@ -43,10 +42,6 @@ export function CircuitGrid() {
     <main className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
       <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-1.5 px-4 py-2">
         <QuickEntry boards={document.boards ?? []} onAdded={setAdded} onTable={setTable}>
-          <span className="flex flex-wrap items-center gap-x-2">
-            <Counts assessment={assessment} onCircuit={grid.goTo} />
-            <ToConfirm assessment={assessment} />
-          </span>
           <CheckGroupSwitch group={grid.group} assessment={assessment} onGroup={grid.turn} />
         </QuickEntry>
         <CircuitPathPlot figures={chosen && figures.get(chosen.id)} />
@@ -78,7 +73,8 @@ export function CircuitGrid() {
         tabIndex={0}
         className="flex w-[318px] shrink-0 flex-col overflow-auto border-l border-line bg-sheet px-4 py-3 max-lg:w-full max-lg:border-l-0 max-lg:border-t"
       >
-        <div className="flex-1">
+        <div className="flex flex-1 flex-col gap-3">
+          <NextSteps assessment={assessment} onCircuit={grid.goTo} />
           {chosen && check && (
             <CheckDetails circuit={chosen} check={check} finding={finding} onTake={grid.take}>
               {LENGTH_MATTERS.has(grid.edits[spot.column - 1]) && <MaxLengths circuit={chosen} />}

@@ -1,4 +1,5 @@
 import type { Verdict } from "../api/client";
+import { cx } from "../ui/cx";
 
 const WIDTH = 84;
 const HEIGHT = 7;
@@ -7,16 +8,18 @@ const HEIGHT = 7;
  * How much is in hand, drawn: a bar as long as what is left of the limit. Each verdict has a shape of its own, so that
  * colour is never alone: a plain bar; a short bar with two notches (tight); a wedge that cuts back from the edge
  * (over the limit); an open diamond (advice); a broken outline (input missing). A bar that rests on an assumed value is drawn
- * hollow.
+ * hollow; advice that was accepted, in grey.
  */
 export function Gauge({
   verdict,
   margin,
   assumed,
+  accepted,
 }: {
   verdict: Verdict;
   margin: number | null | undefined;
   assumed?: boolean;
+  accepted?: boolean;
 }) {
   const share = Math.min(Math.max(margin ?? 0, 0), 1);
   return (
@@ -30,6 +33,7 @@ export function Gauge({
       <Shape
         verdict={verdict}
         assumed={assumed}
+        accepted={accepted}
         share={share}
         over={Math.min(Math.max(-(margin ?? 0), 0.08), 1)}
       />
@@ -42,11 +46,13 @@ function Shape({
   share,
   over,
   assumed,
+  accepted,
 }: {
   verdict: Verdict;
   share: number;
   over: number;
   assumed?: boolean;
+  accepted?: boolean;
 }) {
   const length = share * WIDTH;
   if (assumed && verdict === "pass") {
@@ -82,7 +88,13 @@ function Shape({
     );
   }
   if (verdict === "advice") {
-    return <path d="M1 3.5 L7 0.5 L13 3.5 L7 6.5 Z" className="fill-none stroke-advice" strokeWidth="1.3" />;
+    return (
+      <path
+        d="M1 3.5 L7 0.5 L13 3.5 L7 6.5 Z"
+        className={cx("fill-none", accepted ? "stroke-line" : "stroke-advice")}
+        strokeWidth="1.3"
+      />
+    );
   }
   if (verdict === "missing") {
     return (

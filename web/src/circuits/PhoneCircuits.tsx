@@ -1,6 +1,5 @@
 import { useMemo, useState } from "react";
 import type { Finding, Remedy } from "../api/client";
-import { ToConfirm } from "../assumptions/ToConfirm";
 import { useJob } from "../job/JobContext";
 import { withCircuits, withRemedy } from "../job/jobModel";
 import { t } from "../messages/text";
@@ -9,7 +8,6 @@ import { TextBox } from "../ui/Field";
 import { CellContent } from "./CheckCell";
 import { CheckDetails } from "./CheckDetails";
 import { CheckGroupSwitch } from "./CheckGroupSwitch";
-import { Counts } from "./Counts";
 import { type CheckGroup, checksOf, groupOf } from "./checkGroups";
 import {
   cableText,
@@ -21,6 +19,7 @@ import {
   type Row,
   rowsOf,
 } from "./gridModel";
+import { NextSteps } from "./NextSteps";
 import { typed } from "./typing";
 
 /** The lattice for one free hand: a card a circuit, its length to type over, each check to tap for its sum. */
@@ -37,7 +36,7 @@ export function PhoneCircuits() {
   };
   return (
     <main className="flex-1 overflow-auto p-3" data-testid="pocket">
-      <Counts
+      <NextSteps
         assessment={assessment}
         onCircuit={(check, circuit) => {
           focus({ check, circuit });
@@ -45,7 +44,6 @@ export function PhoneCircuits() {
           setOpen(true);
         }}
       />
-      <ToConfirm assessment={assessment} />
       <div className="mt-2 flex">
         <CheckGroupSwitch group={group} assessment={assessment} onGroup={setGroup} />
       </div>

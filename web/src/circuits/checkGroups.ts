@@ -1,6 +1,6 @@
 import type { Finding, RuleSetView, Verdict } from "../api/client";
 import { t } from "../messages/text";
-import type { Edit } from "./gridModel";
+import { type Edit, shownVerdict } from "./gridModel";
 
 /** What the grid shows at a time: what the cable needs, or what protects people and the rest of the house. */
 export type CheckGroup = RuleSetView["checks"][number]["group"];
@@ -41,7 +41,7 @@ export function worstTrouble(
   findings: readonly (Finding | undefined)[],
 ): { verdict: Verdict; count: number } | undefined {
   for (const verdict of TROUBLE) {
-    const count = findings.filter((finding) => finding?.verdict === verdict).length;
+    const count = findings.filter((finding) => shownVerdict(finding) === verdict).length;
     if (count) return { verdict, count };
   }
   return undefined;

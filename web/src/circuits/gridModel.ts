@@ -71,9 +71,14 @@ export function findingsByRow(
 
 function sameRow(old: RowFindings, row: RowFindings): boolean {
   if (old.size !== row.size) return false;
-  for (const [check, { verdict, sentence, margin, shown_value, shown_limit, assumptions }] of row) {
+  for (const [check, finding] of row) {
+    const { verdict, sentence, margin, shown_value, shown_limit, assumptions, accepted } = finding;
     const was = old.get(check);
-    const same = was?.verdict === verdict && sameText(was.sentence, sentence) && was.margin === margin;
+    const same =
+      was?.verdict === verdict &&
+      was.accepted === accepted &&
+      sameText(was.sentence, sentence) &&
+      was.margin === margin;
     if (
       !same ||
       was.assumptions?.length !== assumptions?.length ||
@@ -197,6 +202,10 @@ export function accessibleText(circuit: Circuit, title: string, finding: Finding
 export const restsOnAssumed = (finding: Finding): boolean =>
   (finding.assumptions ?? []).some((assumption) => assumption.to_confirm);
 
+/** The verdict that a finding is drawn with: advice that was accepted needs no one's eye. */
+export const shownVerdict = (finding: Finding | undefined): Verdict =>
+  finding?.accepted ? "pass" : (finding?.verdict ?? "not-applicable");
+
 /** How many causes there are of each verdict. */
 export function countCauses(causes: CauseGroup[]): Partial<Record<Verdict, number>> {
   const counts: Partial<Record<Verdict, number>> = {};
@@ -215,6 +224,6 @@ export function viewOfCause({ cause, circuits }: CauseGroup, rules: RuleSetView)
 export function worstVerdict(findings: (Finding | undefined)[]): Verdict {
   const order: Verdict[] = ["fail", "missing", "advice", "tight", "pass"];
   return (
-    order.find((verdict) => findings.some((finding) => finding?.verdict === verdict)) ?? "not-applicable"
+    order.find((verdict) => findings.some((finding) => shownVerdict(finding) === verdict)) ?? "not-applicable"
   );
 }

@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Collection, Sequence
 
+from vivid_lattice.core.assessment.acceptance import accepted_causes, with_acceptance
 from vivid_lattice.core.assessment.assumed import marked, to_confirm
 from vivid_lattice.core.assessment.causes import causes_of, with_causes
+from vivid_lattice.core.assessment.next_steps import next_steps
 from vivid_lattice.core.checks import (
     BOARD_CHECKS,
     CHECKS,
@@ -66,19 +68,22 @@ def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> A
         circuit_findings, row = _of_circuit(network, circuit, explain)
         findings += circuit_findings
         rows.append(row)
-    findings = marked(with_causes(findings), network)
+    findings = with_acceptance(marked(with_causes(findings), network), job.accepted_advice)
     assumed = to_confirm(job, network.rules)
+    causes = causes_of(findings)
     return Assessment(
         job=job.job.title,
         rules=job.job.rules,
         verdict=worst([overall(findings), *_at_best(assumed)]),
-        counts=dict(Counter(finding.verdict for finding in findings)),
+        counts=dict(Counter(finding.verdict for finding in findings if not finding.accepted)),
         findings=tuple(findings),
-        causes=causes_of(findings),
+        causes=causes,
         circuits=tuple(rows),
         boards=tuple(_board_figures(network, board) for board in job.boards),
         to_confirm=len(assumed),
         assumptions=assumed,
+        accepted=accepted_causes(findings, job.accepted_advice),
+        next_steps=next_steps(job, causes, len(assumed)),
         cautions=cautions_of(network.rules),
     )
 
@@ -107,8 +112,9 @@ def findings_of(job: Job, circuit: Circuit, rules: RuleSet, like: Installation |
 
 
 def overall(findings: list[Finding]) -> Verdict:
-    """The verdict of a whole job: its worst finding. Where nothing applies, that is said."""
-    return worst([finding.verdict for finding in findings if finding.verdict != "not-applicable"] or ["not-applicable"])
+    """The verdict of a whole job: its worst finding; accepted advice counts as passed. Where nothing applies, that is said."""
+    verdicts: list[Verdict] = ["pass" if finding.accepted else finding.verdict for finding in findings]
+    return worst([verdict for verdict in verdicts if verdict != "not-applicable"] or ["not-applicable"])
 
 
 def in_board_order(job: Job) -> list[Circuit]:

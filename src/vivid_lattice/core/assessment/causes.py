@@ -51,7 +51,7 @@ def causes_of(findings: Sequence[Finding]) -> tuple[CauseGroup, ...]:
     """The causes of what is not in order, the worst first; of equal verdicts in the order of the findings."""
     by_cause: dict[tuple[Cause, Verdict], list[Finding]] = {}
     for finding in findings:
-        if finding.verdict in OPEN:
+        if finding.verdict in OPEN and not finding.accepted:
             by_cause.setdefault((cause_of(finding), finding.verdict), []).append(finding)
     groups = [_group(cause, verdict, members) for (cause, verdict), members in by_cause.items()]
     return tuple(sorted(groups, key=lambda group: VERDICT_ORDER.index(group.verdict)))

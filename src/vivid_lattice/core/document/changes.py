@@ -52,6 +52,8 @@ def differences(old: Job, new: Job) -> list[Text]:
     texts += [*_fields("documents", old.work_details, new.work_details), *_prices(old.prices, new.prices)]
     texts += [*_supply(old, new), *_by_id("room", old.rooms, new.rooms)]
     texts += [*_boards(old, new), *_circuits(old, new), *_survey(old.survey, new.survey)]
+    if old.accepted_advice != new.accepted_advice:
+        texts.append(message(None, "core.change.accepted_advice"))
     if old.surge != new.surge:
         texts.append(message(None, "core.change.surge"))
     if old.families != new.families:

@@ -11,6 +11,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import ConfigDict, Field, ModelWrapValidatorHandler, ValidationError, model_validator
 
+from vivid_lattice.core.document.accepted_advice import AcceptedAdvice
 from vivid_lattice.core.document.assumptions import AssumedValue
 from vivid_lattice.core.document.base import Auto, DocumentModel, Id, Name, Origin, Text
 from vivid_lattice.core.document.board_build import BoardBuild, ControlGear
@@ -470,6 +471,10 @@ class Job(DocumentModel):
     survey: Survey = Survey()
     assumptions: Annotated[
         tuple[AssumedValue, ...], Field(strict=False, max_length=4000, description="Values that no one has stated yet.")
+    ] = ()
+    accepted_advice: Annotated[
+        tuple[AcceptedAdvice, ...],
+        Field(strict=False, max_length=400, description="Advice that was read and accepted, with the reason."),
     ] = ()
 
     @model_validator(mode="wrap")

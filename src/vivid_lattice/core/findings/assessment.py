@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import Literal
 
 from vivid_lattice.core.document.job import Line
 from vivid_lattice.core.findings.finding import Cause, Finding, SubjectKind
@@ -19,6 +20,31 @@ class CauseGroup:
     verdict: Verdict
     sentence: Text
     findings: int
+    circuits: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AcceptedCause:
+    """Advice that was accepted: what it is due to, its sentence today, the circuits it is about, why, by whom and when ('': not said)."""
+
+    cause: Cause
+    sentence: Text
+    circuits: tuple[str, ...]
+    reason: str
+    name: str
+    date: str
+
+
+NextStepKind = Literal["fix", "input", "design", "confirm", "advice"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NextStep:
+    """Something to do on a job, and how many there are of it: causes by their places in the assessment's list, or circuits by id."""
+
+    kind: NextStepKind
+    n: int
+    causes: tuple[int, ...]
     circuits: tuple[str, ...]
 
 
@@ -100,7 +126,9 @@ class OpenAssumption:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Assessment:
     """The whole job, checked. ``counts``: findings by verdict; ``causes``: what is not in order, each cause once, the worst first.
+    Advice that was accepted is in neither, nor in ``verdict``; it is in ``accepted``.
 
+    next_steps   what to do, the most important first
     to_confirm   how many values are assumed and not confirmed; while there is one, ``verdict`` is at best 'advice'
     assumptions  each of them
     """
@@ -115,4 +143,6 @@ class Assessment:
     boards: tuple[BoardFigures, ...]
     to_confirm: int = 0
     assumptions: tuple[OpenAssumption, ...] = ()
+    accepted: tuple[AcceptedCause, ...] = ()
+    next_steps: tuple[NextStep, ...] = ()
     cautions: tuple[str, ...] = field(default=())

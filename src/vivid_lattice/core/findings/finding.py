@@ -88,7 +88,7 @@ class Assumption:
 @dataclass(slots=True, kw_only=True, unsafe_hash=True)
 class Finding:
     """What a check says of a subject. ``margin``: 0 at the limit, 1 nothing used, negative over. ``cause``: what it shares with other
-    findings; None: itself alone."""
+    findings; None: itself alone. ``accepted``: the reason for which this advice was accepted; '': it was not."""
 
     check: str
     subject: Subject
@@ -106,3 +106,4 @@ class Finding:
     remedies: tuple[Remedy, ...] = ()
     assumptions: tuple[Assumption, ...] = ()
     cause: Cause | None = None
+    accepted: str = ""

@@ -45,6 +45,7 @@ def _story(data: ReportData) -> Iterator[Flowable]:
     yield Spacer(1, 6)
     yield cautions_of(data)
     yield from _causes(data)
+    yield from _accepted(data)
     yield from papers_due(data)
     yield from _supply(data)
     for board in data.job.boards:
@@ -91,6 +92,22 @@ def _causes(data: ReportData) -> Iterator[Flowable]:
         for cause in causes
     ]
     yield Grid([Column(head="", share=0.8), Column(head="Cause", share=3.4), Column(head="Circuits", share=1.8)], rows)
+
+
+def _accepted(data: ReportData) -> Iterator[Flowable]:
+    """Advice that was accepted, with the reason, and who accepted it."""
+    accepted = data.assessment.accepted
+    if not accepted:
+        return
+    yield Heading(data.say("documents.report.accepted"))
+    rows = [
+        Row([str(cause.sentence), cause.reason, ", ".join(filter(None, (cause.name, cause.date))) or NOT_SAID])
+        for cause in accepted
+    ]
+    heads = ("documents.report.accepted_advice", "documents.report.accepted_reason", "documents.report.accepted_by")
+    yield Grid(
+        [Column(head=data.say(key), share=share) for key, share in zip(heads, (3.2, 2.0, 1.2), strict=True)], rows
+    )
 
 
 def _supply(data: ReportData) -> Iterator[Flowable]:
