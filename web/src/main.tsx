@@ -13,6 +13,7 @@ import { Faults } from "./faults";
 import { JobShell } from "./job/JobShell";
 import { Jobs } from "./jobs";
 import { languageNow } from "./messages/catalogue";
+import { NotFound } from "./NotFound";
 import { Protection } from "./protection";
 import { Setup } from "./setup";
 import { Standards } from "./standards";
@@ -42,11 +43,12 @@ const router = createBrowserRouter([
       { path: "compare", element: <Compare /> },
       { path: "documents", element: <Documents /> },
       ...FORMER.map(([path, to]) => ({ path, element: <Navigate to={`../${to}`} replace /> })),
+      { path: "*", element: <NotFound /> },
     ],
   },
   { path: "/standards", element: <Standards /> },
   { path: "/schools", element: <Navigate to="/standards" replace /> },
-  { path: "*", element: <Navigate to="/" replace /> },
+  { path: "*", element: <NotFound /> },
 ]);
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });

@@ -7,6 +7,7 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.assessment.summary import summary_of
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.compare import compare
 from vivid_lattice.core.design.max_lengths import max_lengths
@@ -52,11 +53,14 @@ def answers() -> dict[tuple[str, str], Any]:
         id="3f2a9c",
         title=job.job.title,
         site=job.job.site,
+        client=job.job.client,
         rules=job.job.rules,
         head=2,
         circuits=len(job.circuits),
         saved_at=_WHEN,
+        changed=revision.text,
         archived=False,
+        demo="",
     )
     history = [
         RevisionLine(number=2, parent=1, text=revision.text, author=revision.author, saved_at=_WHEN, head=True),
@@ -76,6 +80,8 @@ def answers() -> dict[tuple[str, str], Any]:
         )},
         (f"{of_job}/revisions", "get"): [_plain(entry) for entry in history],
         (f"{of_job}/wiring-progress", "get"): [_plain(WiringTick("main", "supply/L1>main/L1/in", "25 mm²"))],
+        (f"{of_job}/summary", "get"): _plain(summary_of(job)),
+        (f"{of_job}/duplicate", "post"): _plain(revision),
         (f"{of_job}/photos", "get"): [_plain(photo)],
         (f"{of_job}/photos", "post"): _plain(photo),
         (f"{of_job}/trips", "get"): [_plain(trip)],

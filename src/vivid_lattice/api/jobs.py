@@ -12,6 +12,8 @@ from vivid_lattice.api.errors import Conflict
 from vivid_lattice.api.problems import CONFLICT, NOT_FOUND
 from vivid_lattice.api.routes import CheckedRoute
 from vivid_lattice.core.actions.new_job import begin, typical_home
+from vivid_lattice.core.assessment.summary import JobSummary, summary_of
+from vivid_lattice.core.bundle import Bundle
 from vivid_lattice.core.document.changes import differences
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.supply import System
@@ -24,7 +26,7 @@ from vivid_lattice.imports.job_bundle import MAX_DOCUMENT_BYTES, read_bundle
 from vivid_lattice.imports.refusal import ImportRefused
 from vivid_lattice.store import jobs as store
 from vivid_lattice.store.errors import NoSuchRevision, StaleRevision
-from vivid_lattice.store.job_bundle import create_from
+from vivid_lattice.store.job_bundle import bundle_of, create_from
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"], route_class=CheckedRoute)
 
@@ -94,7 +96,7 @@ def create_job(new: NewJob, conn: Connection) -> store.Revision:
     if new.demo is not None:
         if new.demo not in DEMOS:
             raise HTTPException(404, message(None, "api.no_demo", id=new.demo, list=", ".join(DEMOS)))
-        return store.create_job(conn, demo_job(new.demo), f"demo {new.demo} opened", AUTHOR)
+        return store.create_job(conn, demo_job(new.demo), f"demo {new.demo} opened", AUTHOR, new.demo)
     rules = rule_set(new.rules)
     if new.home is None:
         job = begin(new.title, rules, new.system, new.phases, existing=new.existing)
@@ -158,6 +160,41 @@ def undo(job_id: JobId, at: Base, conn: Connection) -> store.Revision:
 def redo(job_id: JobId, at: Base, conn: Connection) -> store.Revision:
     """Step to the revision that was undone last."""
     return store.redo(conn, job_id, at.base, at.base_uid)
+
+
+@router.get("/{job_id}/summary", responses=NOT_FOUND)
+def read_summary(job_id: JobId, conn: Connection) -> JobSummary:
+    """A job at a glance: its status and its boards in miniature."""
+    return _summary(store.get_revision(conn, job_id))
+
+
+def _summary(revision: store.Revision) -> JobSummary:
+    """The summary of a revision: a revision never changes, so it is worked out once."""
+    known = _SUMMARIES.get(revision.uid)
+    if known is None:
+        known = summary_of(revision.job)
+        if len(_SUMMARIES) >= _SUMMARIES_MAX:
+            _SUMMARIES.clear()
+        _SUMMARIES[revision.uid] = known
+    return known
+
+
+_SUMMARIES: dict[str, JobSummary] = {}
+_SUMMARIES_MAX = 1000
+
+
+@router.post("/{job_id}/duplicate", status_code=201, responses=NOT_FOUND)
+def duplicate(job_id: JobId, conn: Connection) -> store.Revision:
+    """A copy of a job as it is now, as a job of its own: with its photos, without its trip log and its ticks."""
+    revision, bundle = bundle_of(conn, job_id)
+    info = revision.job.job
+    title = f"{info.title[:_TITLE_MAX]} (copy)"
+    job = revision.job.model_copy(update={"job": info.model_copy(update={"title": title})})
+    return create_from(conn, Bundle(job, bundle.photos), f"copied from {info.title}", AUTHOR)
+
+
+#: So that a title with its addition is no longer than a title may be.
+_TITLE_MAX = 113
 
 
 @router.post("/{job_id}/archive", status_code=204, responses=NOT_FOUND)

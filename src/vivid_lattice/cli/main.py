@@ -365,7 +365,7 @@ def load_demos(database: Path) -> None:
         if list_jobs(conn):
             return
         for name in reversed(DEMOS):
-            create_job(conn, demo_job(name), f"demo {name} opened", "this machine")
+            create_job(conn, demo_job(name), f"demo {name} opened", "this machine", name)
 
 
 def _write(text: str) -> None:

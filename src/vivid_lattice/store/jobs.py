@@ -44,16 +44,19 @@ class RevisionLine:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class JobLine:
-    """A line of the list of jobs."""
+    """A line of the list of jobs. ``changed``: the last change in words; ``demo``: the demo it was opened from; '': none."""
 
     id: str
     title: str
     site: str
+    client: str
     rules: str
     head: int
     circuits: int
     saved_at: str
+    changed: str
     archived: bool
+    demo: str
 
 
 def must_exist(conn: sqlite3.Connection, job_id: str) -> None:
@@ -62,17 +65,17 @@ def must_exist(conn: sqlite3.Connection, job_id: str) -> None:
         raise NoSuchJob(job_id)
 
 
-def create_job(conn: sqlite3.Connection, job: Job, words: str, author: str) -> Revision:
-    """A new job with its first revision."""
+def create_job(conn: sqlite3.Connection, job: Job, words: str, author: str, demo: str | None = None) -> Revision:
+    """A new job with its first revision. ``demo``: the demo it is opened from."""
     with transaction(conn):
-        job_id = insert_job(conn, job, words, author)
+        job_id = insert_job(conn, job, words, author, demo)
     return get_revision(conn, job_id)
 
 
-def insert_job(conn: sqlite3.Connection, job: Job, words: str, author: str) -> str:
+def insert_job(conn: sqlite3.Connection, job: Job, words: str, author: str, demo: str | None = None) -> str:
     """The same within a transaction that is open already; returns the new job's id."""
     job_id = secrets.token_hex(6)
-    conn.execute("insert into job (id, head, created_at) values (?, 1, ?)", (job_id, _now()))
+    conn.execute("insert into job (id, head, created_at, demo) values (?, 1, ?, ?)", (job_id, _now(), demo))
     _insert_revision(conn, job_id, 1, None, job, words, author)
     return job_id
 
@@ -179,7 +182,8 @@ def list_jobs(conn: sqlite3.Connection) -> list[JobLine]:
     rows = conn.execute(
         """
         select job.id, document ->> '$.job.title' as title, document ->> '$.job.site' as site,
-               document ->> '$.job.rules' as rules, head, json_array_length(document, '$.circuits') as circuits,
+               document ->> '$.job.client' as client, document ->> '$.job.rules' as rules, head, words,
+               coalesce(demo, '') as demo, json_array_length(document, '$.circuits') as circuits,
                saved_at, archived_at is not null as archived
           from job join revision on revision.job_id = job.id and revision.number = job.head
          order by saved_at desc, job.id
@@ -189,12 +193,15 @@ def list_jobs(conn: sqlite3.Connection) -> list[JobLine]:
         JobLine(
             id=row["id"],
             title=row["title"],
-            site=row["site"],
+            site=row["site"] or "",
+            client=row["client"] or "",
             rules=row["rules"],
             head=row["head"],
             circuits=row["circuits"],
             saved_at=row["saved_at"],
             archived=bool(row["archived"]),
+            changed=row["words"],
+            demo=row["demo"],
         )
         for row in rows
     ]

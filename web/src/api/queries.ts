@@ -17,6 +17,15 @@ export const jobsQuery = queryOptions({
   queryFn: () => answered(client.GET("/api/jobs")),
 });
 
+/** A job at a glance, of one revision. */
+export const summaryQuery = (jobId: string, head: number) =>
+  queryOptions({
+    queryKey: ["summary", jobId, head],
+    queryFn: () =>
+      answered(client.GET("/api/jobs/{job_id}/summary", { params: { path: { job_id: jobId } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
 /** The demo jobs there are. */
 export const demosQuery = queryOptions({
   queryKey: ["demos"],

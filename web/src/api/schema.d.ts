@@ -112,6 +112,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/summary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Summary
+         * @description A job at a glance: its status and its boards in miniature.
+         */
+        get: operations["read_summary_api_jobs__job_id__summary_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Duplicate
+         * @description A copy of a job as it is now, as a job of its own: with its photos, without its trip log and its ticks.
+         */
+        post: operations["duplicate_api_jobs__job_id__duplicate_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/archive": {
         parameters: {
             query?: never;
@@ -1519,7 +1559,7 @@ export interface components {
          * @description Advice that is accepted as it was then. It is not raised again while it says the same and is no worse.
          *
          *     check, kind, subject  what the advice is due to: a check, and the circuit, board, supply, RCD or room that it lies in
-         *     advice                ids of the sentences that were accepted
+         *     advice                what was said: the ids of its sentences, with their values where it has no margin
          *     margin                the smallest margin of them, 0 at the limit; None: they have none
          */
         AcceptedAdvice: {
@@ -4460,7 +4500,7 @@ export interface components {
         };
         /**
          * JobLine
-         * @description A line of the list of jobs.
+         * @description A line of the list of jobs. ``changed``: the last change in words; ``demo``: the demo it was opened from; '': none.
          */
         JobLine: {
             /** Id */
@@ -4469,6 +4509,8 @@ export interface components {
             title: string;
             /** Site */
             site: string;
+            /** Client */
+            client: string;
             /** Rules */
             rules: string;
             /** Head */
@@ -4477,8 +4519,36 @@ export interface components {
             circuits: number;
             /** Saved At */
             saved_at: string;
+            /** Changed */
+            changed: string;
             /** Archived */
             archived: boolean;
+            /** Demo */
+            demo: string;
+        };
+        /**
+         * JobSummary
+         * @description A job's status, how many causes of each verdict it has, how many values to confirm, its boards, and each circuit's worst
+         *     verdict.
+         */
+        JobSummary: {
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "failing" | "needs-input" | "to-confirm" | "advice" | "ready" | "empty";
+            /** Causes */
+            causes: {
+                [key: string]: number;
+            };
+            /** To Confirm */
+            to_confirm: number;
+            /** Boards */
+            boards: components["schemas"]["Miniature"][];
+            /** Circuits */
+            circuits: {
+                [key: string]: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            };
         };
         /**
          * KindLine
@@ -4915,6 +4985,38 @@ export interface components {
             picture: string;
             /** Entry Words */
             entry_words: string[];
+        };
+        /**
+         * Miniature
+         * @description A board: its rows, the modules in each, and its devices. ``laid_out``: as they are placed; else one after the other.
+         */
+        Miniature: {
+            /** Board */
+            board: string;
+            /** Name */
+            name: string;
+            /** Rows */
+            rows: number;
+            /** Modules */
+            modules: number;
+            /** Laid Out */
+            laid_out: boolean;
+            /** Boxes */
+            boxes: components["schemas"]["MiniatureBox"][];
+        };
+        /**
+         * MiniatureBox
+         * @description A device: its row from 1, where it begins in it and how wide it is [modules], and its circuit; '' where it has none.
+         */
+        MiniatureBox: {
+            /** Row */
+            row: number;
+            /** Start */
+            start: number;
+            /** Wide */
+            wide: number;
+            /** Circuit */
+            circuit: string;
         };
         /**
          * Mounting
@@ -7912,6 +8014,194 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ConflictProblem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_summary_api_jobs__job_id__summary_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobSummary"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    duplicate_api_jobs__job_id__duplicate_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Revision"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description The request is too large */
@@ -14409,4 +14699,4 @@ export interface operations {
         };
     };
 }
-// sha256 fbce8b4f326012e7f76f28fd96b2fcd51a5c1210ffa980dfb80a35c128e0da39
+// sha256 f8287f3b123f16b2e40eb91198396869370476dc7d601632e604e08d3fb259e4

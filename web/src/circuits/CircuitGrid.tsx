@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useState } from "react";
+import { useLocation, useNavigate } from "react-router";
 import { ImportTable } from "../import/ImportTable";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
@@ -9,6 +10,7 @@ import { CircuitPathPlot } from "./CircuitPathPlot";
 import { CircuitDialog } from "./circuit/CircuitDialog";
 import { GridTable } from "./GridTable";
 import { cellKey, type Edit } from "./gridModel";
+import { Legend } from "./Legend";
 import { MaxLengths } from "./MaxLengths";
 import { NextSteps } from "./NextSteps";
 import { QuickEntry } from "./QuickEntry";
@@ -24,7 +26,7 @@ export function CircuitGrid() {
   const { document, assessment, rules, focus } = useJob();
   const grid = useGrid();
   const { rows, chosen, cell, spot, opened, lit } = grid;
-  const [table, setTable] = useState<string>();
+  const [table, setTable] = useTableToImport();
   const setAdded = useCursorOnAdded(grid);
   const figures = useMemo(
     () => new Map(assessment?.circuits.map((line) => [line.circuit, line])),
@@ -42,7 +44,10 @@ export function CircuitGrid() {
     <main className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
       <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-1.5 px-4 py-2">
         <QuickEntry boards={document.boards ?? []} onAdded={setAdded} onTable={setTable}>
-          <CheckGroupSwitch group={grid.group} assessment={assessment} onGroup={grid.turn} />
+          <span className="ml-auto flex shrink-0 items-center gap-2">
+            <Legend />
+            <CheckGroupSwitch group={grid.group} assessment={assessment} onGroup={grid.turn} />
+          </span>
         </QuickEntry>
         <CircuitPathPlot figures={chosen && figures.get(chosen.id)} />
         <div className="min-h-0 flex-1 overflow-auto" data-testid="grid-scroll">
@@ -94,6 +99,19 @@ export function CircuitGrid() {
       )}
     </main>
   );
+}
+
+/** A table to import: pasted here, or handed on by a new job that begins with one. */
+function useTableToImport() {
+  const location = useLocation();
+  const navigate = useNavigate();
+  const [table, setTable] = useState<File | string | undefined>(location.state?.table);
+  const set = (next: File | string | undefined) => {
+    // A table that was handed on is not imported a second time when the page is loaded again.
+    if (location.state) navigate(location.pathname, { replace: true, state: null });
+    setTable(next);
+  };
+  return [table, set] as const;
 }
 
 function Empty() {

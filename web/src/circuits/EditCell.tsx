@@ -1,8 +1,9 @@
-import { useEffect, useRef, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import type { Circuit } from "../api/client";
 import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import type { Edit } from "./gridModel";
+import { MethodWords } from "./MethodWords";
 
 const LABEL: Record<Edit, string> = {
   get device() {
@@ -17,7 +18,9 @@ const LABEL: Record<Edit, string> = {
   get length() {
     return t("web.circuits.cell.length");
   },
-  method: "method",
+  get method() {
+    return t("web.circuits.cell.method");
+  },
 };
 
 type Props = {
@@ -57,7 +60,7 @@ export function EditCell(props: Props) {
       )}
     >
       {editing === undefined ? (
-        <span className="truncate">
+        <Words circuit={circuit} edit={edit}>
           <span className="sr-only">{`${circuit.name}, ${LABEL[edit]}: `}</span>
           {text || (
             <span className="text-missing">
@@ -65,12 +68,18 @@ export function EditCell(props: Props) {
             </span>
           )}
           {suffix && <span className="text-soft">{suffix}</span>}
-        </span>
+        </Words>
       ) : (
         <Box {...props} begun={editing} label={`${circuit.name}, ${LABEL[edit]}`} />
       )}
     </div>
   );
+}
+
+/** The text of a cell; a method is told in words on hover. */
+function Words({ circuit, edit, children }: { circuit: Circuit; edit: Edit; children: ReactNode }) {
+  const text = <span className="truncate">{children}</span>;
+  return edit === "method" ? <MethodWords circuit={circuit}>{text}</MethodWords> : text;
 }
 
 function Box({ begun, label, onCommit, onCancel }: Props & { begun: string; label: string }) {

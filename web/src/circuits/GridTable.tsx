@@ -12,7 +12,7 @@ const WIDTH: Record<Edit, string> = {
   device: "48px",
   lines: "46px",
   cable: "72px",
-  length: "44px",
+  length: "50px",
   method: "62px",
 };
 

@@ -112,7 +112,16 @@ export const finding = (id: string, circuitId: string, verdict: Finding["verdict
   }) as unknown as Finding;
 
 export const assessment = (findings: Finding[] = []): Assessment =>
-  ({ verdict: "pass", findings, circuits: [], boards: [], counts: {}, causes: [], accepted: [], next_steps: [] }) as unknown as Assessment;
+  ({
+    verdict: "pass",
+    findings,
+    circuits: [],
+    boards: [],
+    counts: {},
+    causes: [],
+    accepted: [],
+    next_steps: [],
+  }) as unknown as Assessment;
 
 /** What is under test, with a cache of its own and an address. */
 export function shown(element: ReactNode): RenderResult {

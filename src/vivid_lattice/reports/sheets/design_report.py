@@ -196,7 +196,7 @@ def _glance(data: ReportData) -> Grid:
         Column(head="Device", share=1.45, size_pt=style.SMALL_PT + 0.2),
         Column(head="Cable", share=1.4, size_pt=style.SMALL_PT + 0.2),
         *(
-            Column(head=f"{check.head(words)}, {check.unit_head(words)}", share=1.35, size_pt=style.SMALL_PT)
+            Column(head=f"{check.head(words)}: {check.unit_head(words)}", share=1.35, size_pt=style.SMALL_PT)
             for check in sizing
         ),
         Column(head="Protection", share=1.3, size_pt=style.SMALL_PT),
