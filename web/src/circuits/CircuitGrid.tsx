@@ -28,6 +28,7 @@ export function CircuitGrid() {
   const { rows, chosen, cell, spot, opened, lit } = grid;
   const [table, setTable] = useTableToImport();
   const setAdded = useCursorOnAdded(grid);
+  useStateOfAddress(setAdded);
   const figures = useMemo(
     () => new Map(assessment?.circuits.map((line) => [line.circuit, line])),
     [assessment],
@@ -99,6 +100,16 @@ export function CircuitGrid() {
       )}
     </main>
   );
+}
+
+/** Where another view leads to: a circuit to put the cursor on, or the box to type one into. */
+function useStateOfAddress(onCircuit: (circuit: string) => void) {
+  const { state, key } = useLocation();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each way in, which the key of the address tells
+  useEffect(() => {
+    if (state?.circuit) onCircuit(state.circuit);
+    if (state?.entry) window.document.getElementById("quick-entry")?.focus();
+  }, [key]);
 }
 
 /** A table to import: pasted here, or handed on by a new job that begins with one. */

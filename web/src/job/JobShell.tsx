@@ -5,6 +5,8 @@ import { Link, NavLink, Outlet, useParams } from "react-router";
 import type { Job } from "../api/client";
 import { draftQuery, jobQuery, rulesQuery } from "../api/queries";
 import { t } from "../messages/text";
+import { JobPalette } from "../palette/JobPalette";
+import { Tour } from "../tour/Tour";
 import { Button } from "../ui/Button";
 import { Mark } from "../ui/Mark";
 import { useTheme } from "../ui/theme";
@@ -124,6 +126,8 @@ function Frame() {
       <Outlet />
       <ConflictDialog />
       <Shortcuts jobId={jobId} />
+      <JobPalette onHistory={() => setHistory(true)} onTheme={toggle} />
+      <Tour />
       <HistoryDialog open={history} onOpenChange={setHistory} />
     </div>
   );

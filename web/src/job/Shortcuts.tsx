@@ -22,6 +22,7 @@ const KEYS: { keys: string; does: Key }[] = [
   { keys: "e", does: "web.shortcuts.circuit" },
   { keys: "1 – 9", does: "web.shortcuts.fix" },
   { keys: "M E R", does: "web.shortcuts.confirm" },
+  { keys: "Ctrl+K", does: "web.shortcuts.palette" },
   { keys: "Ctrl+Z", does: "web.shortcuts.undo" },
   { keys: "?", does: "web.shortcuts.sheet" },
 ];

@@ -1,9 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Archive, ArchiveRestore, Copy } from "lucide-react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { answered, client, type JobLine, type JobSummary } from "../api/client";
 import { summaryQuery } from "../api/queries";
 import { type Key, t } from "../messages/text";
+import { startTour } from "../tour/tourModel";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
 import { BoardMiniatures } from "./BoardMiniature";
@@ -16,6 +17,8 @@ const STATUS: Record<JobSummary["status"], { word: Key; mark: string; look: stri
   ready: { word: "web.jobs.status.ready", mark: "✓", look: "text-ink" },
   empty: { word: "web.jobs.status.empty", mark: "", look: "text-soft" },
 };
+/** The demo that the tour goes through. */
+const LEAD = "millrace";
 /** What each status counts. */
 const COUNTED: Partial<Record<JobSummary["status"], string>> = {
   failing: "fail",
@@ -26,6 +29,7 @@ const COUNTED: Partial<Record<JobSummary["status"], string>> = {
 /** A job in the list: its board in miniature, its status, its last change in words; copied or archived from here. */
 export function JobCard({ job }: { job: JobLine }) {
   const summary = useQuery(summaryQuery(job.id, job.head)).data;
+  const navigate = useNavigate();
   return (
     <li
       className="flex items-center gap-4 rounded-xl border border-line bg-sheet px-4 py-2.5"
@@ -48,6 +52,9 @@ export function JobCard({ job }: { job: JobLine }) {
           {job.head > 1 && ` · ${job.changed}`}
         </p>
       </div>
+      {job.demo === LEAD && (
+        <Button onClick={() => startTour(navigate, job.id)}>{t("web.tour.start")}</Button>
+      )}
       <DuplicateButton job={job} />
       <ArchiveButton job={job} />
     </li>

@@ -1,11 +1,19 @@
-import type { RcdPlan } from "../api/client";
+import type { Board, RcdPlan } from "../api/client";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
+import { PlanStrip } from "./PlanStrip";
+import type { largest } from "./planModel";
 
-/** An architecture: what it takes and costs, what goes dark with each device, and how sure it is that nothing is better. */
-export function RcdPlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => void }) {
-  const tight = Math.min(...plan.groups.map((group) => group.margin_ma));
+type Props = {
+  plan: RcdPlan;
+  board: Board;
+  most: ReturnType<typeof largest>;
+  onTake: () => void;
+};
+
+/** An architecture on the board: what loses supply with each device, what it costs and takes, and how sure it is that nothing is better. */
+export function RcdPlanCard({ plan, board, most, onTake }: Props) {
   return (
     <article
       className="flex flex-col gap-2 rounded-xl border border-line bg-sheet p-3"
@@ -26,31 +34,9 @@ export function RcdPlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => voi
         </p>
       ) : (
         <>
-          <dl className="grid grid-cols-5 gap-2 text-[12px]">
-            <Figure name={t("web.rcd_plans.head.loss")} value={String(plan.worst_loss)} />
-            <Figure name="devices" value={String(plan.devices)} />
-            <Figure name="modules" value={String(plan.modules)} />
-            <Figure name="cost" value={plan.cost.toFixed(0)} />
-            <Figure
-              name={t("web.rcd_plans.head.leakage")}
-              value={t("web.rcd_plans.leakage_value", { tight: (Math.floor(tight * 10) / 10).toFixed(1) })}
-            />
-          </dl>
-          <ul className="flex flex-col gap-1 text-[12.5px]">
-            {plan.groups.map((group) => (
-              <li key={group.name} className="flex gap-2">
-                <Bar darkness={group.loss_score} most={plan.worst_loss} />
-                <span className="min-w-0">
-                  <b className="font-medium">{group.name}</b>,{" "}
-                  <span className="figure text-soft">{group.rating_a} A</span>
-                  {group.shared && <>: {group.circuits_lost.join(", ")}</>}
-                </span>
-              </li>
-            ))}
-            {plan.ahead.length > 0 && (
-              <li className="text-soft">{t("web.rcd_plans.upstream", { list: plan.ahead.join(", ") })}</li>
-            )}
-          </ul>
+          <PlanStrip plan={plan} board={board} />
+          <Bars plan={plan} most={most} />
+          <Groups plan={plan} />
           {plan.assumed_required.length > 0 && (
             <p className="text-[12px] text-missing">
               {t("web.rcd_plans.assumed", { list: plan.assumed_required.join(", ") })}
@@ -59,8 +45,7 @@ export function RcdPlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => voi
           <p className="mt-auto text-[12px] text-soft">
             {plan.proven
               ? t("web.rcd_plans.proven")
-              : t("web.rcd_plans.gap", { gap: plan.gap_pct.toFixed(1) })}{" "}
-            {`${(plan.seconds * 1000).toFixed(0)} ms`}
+              : t("web.rcd_plans.gap", { gap: plan.gap_pct.toFixed(1) })}
           </p>
         </>
       )}
@@ -68,27 +53,61 @@ export function RcdPlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => voi
   );
 }
 
-function Figure({ name, value }: { name: string; value: string }) {
+/** The plan's values against the largest of all plans: the shorter the bar, the better. */
+function Bars({ plan, most }: Pick<Props, "plan" | "most">) {
+  const tight = Math.min(...plan.groups.map((group) => group.margin_ma));
   return (
-    <div className="flex flex-col">
-      <dt className="text-soft">{name}</dt>
-      <dd className="figure m-0 text-[15px] font-semibold">{value}</dd>
-    </div>
+    <dl className="grid grid-cols-[auto_1fr_auto] items-center gap-x-2 gap-y-0.5 text-[12px]">
+      <Bar name={t("web.rcd_plans.head.loss")} value={plan.worst_loss} most={most.worst_loss} />
+      <Bar name={t("web.rcd_plans.head.cost")} value={plan.cost} most={most.cost} digits={0} />
+      <Bar name={t("web.rcd_plans.head.ways")} value={plan.modules} most={most.modules} />
+      {plan.groups.length > 0 && (
+        <>
+          <dt className="text-soft">{t("web.rcd_plans.head.leakage")}</dt>
+          <dd className="figure col-span-2 m-0 text-right font-semibold">
+            {t("web.rcd_plans.leakage_value", { tight: (Math.floor(tight * 10) / 10).toFixed(1) })}
+          </dd>
+        </>
+      )}
+    </dl>
   );
 }
 
-/** How much goes dark, against the worst of the plan. */
-function Bar({ darkness, most }: { darkness: number; most: number }) {
+function Bar({ name, value, most, digits }: { name: string; value: number; most: number; digits?: number }) {
   return (
-    <span
-      className="mt-1.5 h-2 w-10 shrink-0 rounded-sm bg-line"
-      role="img"
-      aria-label={t("web.rcd_plans.score", { score: darkness })}
-    >
-      <span
-        className="block h-full rounded-sm bg-ink"
-        style={{ width: `${Math.max(6, (100 * darkness) / Math.max(1, most))}%` }}
-      />
-    </span>
+    <>
+      <dt className="text-soft">{name}</dt>
+      <dd className="m-0 h-2 rounded-sm bg-line" aria-hidden="true">
+        <span className="block h-full rounded-sm bg-ink" style={{ width: `${(100 * value) / most}%` }} />
+      </dd>
+      <dd className="figure m-0 min-w-10 text-right font-semibold">
+        {digits === undefined ? value : value.toFixed(digits)}
+      </dd>
+    </>
+  );
+}
+
+/** What loses supply with each device. */
+function Groups({ plan }: Pick<Props, "plan">) {
+  const own = plan.groups.filter((group) => !group.shared);
+  return (
+    <ul className="flex flex-col gap-0.5 text-[12.5px]">
+      {plan.groups
+        .filter((group) => group.shared)
+        .map((group, at) => (
+          <li key={group.name}>
+            <b className="figure font-semibold">{String.fromCharCode(65 + at)}</b> {group.name},{" "}
+            <span className="figure text-soft">{group.rating_a} A</span>: {group.circuits_lost.join(", ")}
+          </li>
+        ))}
+      {own.length > 0 && (
+        <li>
+          <b className="figure font-semibold">•</b> {own.map((group) => group.name).join(", ")}
+        </li>
+      )}
+      {plan.ahead.length > 0 && (
+        <li className="text-soft">{t("web.rcd_plans.upstream", { list: plan.ahead.join(", ") })}</li>
+      )}
+    </ul>
   );
 }

@@ -1,3 +1,5 @@
+import { useEffect } from "react";
+import { useSearchParams } from "react-router";
 import { AssumptionList } from "../assumptions/AssumptionList";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
@@ -14,9 +16,22 @@ import { SetupDrawing } from "./SetupDrawing";
 import { SupplyCard } from "./SupplyCard";
 import { TailsCard } from "./TailsCard";
 
+/** Brings the section that the address names into view, and the keyboard to its first field. */
+function useSection() {
+  const [search] = useSearchParams();
+  const section = search.get("section");
+  useEffect(() => {
+    if (!section) return;
+    const card = window.document.querySelector<HTMLElement>(`section[aria-label="${CSS.escape(section)}"]`);
+    card?.scrollIntoView({ block: "start" });
+    card?.querySelector<HTMLElement>("input, button, select")?.focus({ preventScroll: true });
+  }, [section]);
+}
+
 /** What arrives, boards and rooms; beside it the drawing, the demand and the cautions. */
 export function Setup() {
   const { rules, assessment } = useJob();
+  useSection();
   return (
     <main className="min-h-0 flex-1 overflow-auto px-4 py-4">
       <div className="mx-auto grid max-w-6xl gap-6 lg:grid-cols-[1fr_400px]">
