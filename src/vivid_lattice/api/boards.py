@@ -7,12 +7,13 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
 
-from vivid_lattice.api.bodies import DocumentAnswer
+from vivid_lattice.api.bodies import DocumentAnswer, DocumentRequest
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.api.streaming import Cancelled, LinesResponse, Put, in_lines
 from vivid_lattice.core.actions.add_circuit import AddCircuitOption, add_circuit_options
 from vivid_lattice.core.actions.move_device import board_of, lay_out, move, numbered_as_placed
 from vivid_lattice.core.actions.propose_layout import LayoutProposal, propose_layout
+from vivid_lattice.core.actions.propose_surge import SurgeProposal, propose_surge
 from vivid_lattice.core.actions.swap_device import Swap, swap
 from vivid_lattice.core.board.board_view import BoardView, view_of
 from vivid_lattice.core.board.catalogue import CatalogueEnclosure, enclosures
@@ -126,6 +127,12 @@ def swap_device(request: SwapRequest) -> Swap:
 def propose(request: BoardRequest) -> LayoutProposal:
     """A board laid out in the smallest enclosure that fits with spare space. Nothing is saved."""
     return propose_layout(checked(request.document), request.board)
+
+
+@router.post("/propose-surge")
+def propose_surge_device(request: DocumentRequest) -> SurgeProposal:
+    """The usual surge protective device in its place, for a job that has none. Nothing is saved."""
+    return propose_surge(checked(request.document))
 
 
 @router.get("/enclosures")

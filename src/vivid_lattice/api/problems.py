@@ -156,11 +156,12 @@ def install(app: FastAPI) -> None:
 
 
 def _known(_request: Request, error: Exception) -> JSONResponse:
-    lines = (
-        [{"path": line.path, "message": str(line.message)} for line in error.problems]
-        if isinstance(error, BadDocument)
-        else []
-    )
+    lines: list[dict[str, str]] = []
+    if isinstance(error, BadDocument):
+        lines = [{"path": line.path, "message": str(line.message)} for line in error.problems]
+    if isinstance(error, NeedsInput):
+        # What is missing, so that it can be typed where it is missed.
+        lines = [{"path": need.path, "message": f"{need.what}. {need.ask}"} for need in error.needs]
     if isinstance(error, Conflict):
         return problem_response(
             answer_for(error),

@@ -1188,6 +1188,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/propose-surge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose Surge Device
+         * @description The usual surge protective device in its place, for a job that has none. Nothing is saved.
+         */
+        post: operations["propose_surge_device_api_boards_propose_surge_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/boards/enclosures": {
         parameters: {
             query?: never;
@@ -6676,6 +6696,28 @@ export interface components {
             };
             /** Leads M */
             leads_m: number | null;
+        };
+        /**
+         * SurgeProposal
+         * @description The job with the device fitted, the device, its board, what it is beside ('': at the end of the rail), the length of its
+         *     leads as laid out [m], and the result that the job would get.
+         */
+        SurgeProposal: {
+            document: components["schemas"]["Job"];
+            device: components["schemas"]["Spd"];
+            /** Board */
+            board: string;
+            /** Beside */
+            beside: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Leads M */
+            leads_m: number | null;
+            finding: components["schemas"]["Finding"];
         };
         /**
          * SurgeRisk
@@ -13226,6 +13268,93 @@ export interface operations {
             };
         };
     };
+    propose_surge_device_api_boards_propose_surge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurgeProposal"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_enclosures_api_boards_enclosures_get: {
         parameters: {
             query?: never;
@@ -14699,4 +14828,4 @@ export interface operations {
         };
     };
 }
-// sha256 f8287f3b123f16b2e40eb91198396869370476dc7d601632e604e08d3fb259e4
+// sha256 29acf3e6b4198a4425ba5e74903e556870a3a0e89a20ae749ec3d5257f99cbce

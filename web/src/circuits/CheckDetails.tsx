@@ -6,6 +6,7 @@ import { useJob } from "../job/JobContext";
 import { circuitById, withRemedy } from "../job/jobModel";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
+import { NeedLine } from "../needs/NeedLine";
 import { cx } from "../ui/cx";
 import { verdictWord } from "./gridModel";
 
@@ -141,10 +142,11 @@ function Needs({ finding }: { finding: Finding }) {
     <ul className="flex flex-col gap-1 rounded-lg border border-dashed border-missing p-2 text-[13px]">
       {finding.needs.map((need) => (
         <li key={say(need.what)}>
-          <strong className="font-semibold">
-            {t("web.circuits.answer.needs", { what: say(need.what) })}
-          </strong>{" "}
-          {say(need.ask)}
+          <NeedLine
+            path={need.path}
+            of={finding.subject}
+            text={`${t("web.circuits.answer.needs", { what: say(need.what) })} ${say(need.ask)}`}
+          />
         </li>
       ))}
     </ul>

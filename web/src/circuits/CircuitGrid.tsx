@@ -28,7 +28,7 @@ export function CircuitGrid() {
   const { rows, chosen, cell, spot, opened, lit } = grid;
   const [table, setTable] = useTableToImport();
   const setAdded = useCursorOnAdded(grid);
-  useStateOfAddress(setAdded);
+  useStateOfAddress(setAdded, grid.setOpened);
   const figures = useMemo(
     () => new Map(assessment?.circuits.map((line) => [line.circuit, line])),
     [assessment],
@@ -102,12 +102,13 @@ export function CircuitGrid() {
   );
 }
 
-/** Where another view leads to: a circuit to put the cursor on, or the box to type one into. */
-function useStateOfAddress(onCircuit: (circuit: string) => void) {
+/** Where another view leads to: a circuit to put the cursor on or to show whole, or the box to type one into. */
+function useStateOfAddress(onCircuit: (circuit: string) => void, onOpen: (circuit: string) => void) {
   const { state, key } = useLocation();
   // biome-ignore lint/correctness/useExhaustiveDependencies: once for each way in, which the key of the address tells
   useEffect(() => {
     if (state?.circuit) onCircuit(state.circuit);
+    if (state?.open) onOpen(state.open);
     if (state?.entry) window.document.getElementById("quick-entry")?.focus();
   }, [key]);
 }

@@ -59,7 +59,9 @@ function FirstCause({ cause, rest, onCircuit }: { cause: CauseGroup; rest: numbe
     >
       <CauseMark verdict={cause.verdict} />
       <span className="line-clamp-2">{sentence}</span>
-      {rest > 0 && <span className="figure text-[12px] text-soft">{t("web.next.more", { n: rest })}</span>}
+      {rest > 0 && (
+        <span className="figure text-[12px] text-soft">{t("web.next.more", { n: rest + 1 })}</span>
+      )}
     </button>
   );
 }

@@ -5,6 +5,7 @@ import { faultKindsQuery, faultQuery } from "../api/queries";
 import { BandPlot } from "../curves";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
+import { Lacking } from "../needs/Lacking";
 import { AffectedRooms } from "./AffectedRooms";
 import { EventForm } from "./EventForm";
 import { fitting, trimmed, worstLoop } from "./eventModel";
@@ -27,9 +28,9 @@ export function Faults() {
       <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-3 overflow-auto px-4 py-3 max-lg:flex-none max-lg:overflow-visible">
         {kinds.data && <EventForm event={event} kinds={kinds.data} onChange={setWanted} />}
         {answer.error && (
-          <p role="alert" className="rounded-lg border border-dashed border-missing p-3 text-[14px]">
-            {answer.error.message}
-          </p>
+          <div role="alert">
+            <Lacking error={answer.error} />
+          </div>
         )}
         {result && (
           <>

@@ -10,7 +10,7 @@ const LOOK = [
   "bg-accent text-accent-ink",
   "bg-advice text-accent-ink",
   "bg-tight text-accent-ink",
-  "bg-pass text-accent-ink",
+  "bg-ink text-sheet",
 ];
 
 /** The ways of the board in a plan: one letter and colour a shared device, a dot for an own one, nothing where there is none. */

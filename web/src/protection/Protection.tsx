@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useSearchParams } from "react-router";
 import { t } from "../messages/text";
 import { TabList, TabPanel, TabView } from "../ui/Tabs";
 import { BoardFindings } from "./BoardFindings";
@@ -49,17 +49,19 @@ type Part = (typeof PARTS)[number]["id"];
 
 /** What protects people and keeps the rest of the house on: how devices stand to each other, and what may be planned. */
 export function Protection() {
-  const [part, setPart] = useState<Part>("discrimination");
+  const [search, setSearch] = useSearchParams();
+  const part = (search.get("part") ?? "discrimination") as Part;
+  const setPart = (next: Part) => setSearch({ part: next }, { replace: true });
   const shown = PARTS.find((known) => known.id === part) ?? PARTS[0];
   const Shown = shown.shows;
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2">
-      <TabView value={part} onChange={setPart}>
+      <TabView value={shown.id} onChange={setPart}>
         <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
           <TabList label={t("web.protection.tabs")} tabs={PARTS} />
           <BoardFindings />
         </div>
-        <TabPanel id={part}>
+        <TabPanel id={shown.id}>
           <Shown />
         </TabPanel>
       </TabView>

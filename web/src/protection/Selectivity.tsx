@@ -7,6 +7,7 @@ import { BandPlot } from "../curves";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
+import { Lacking } from "../needs/Lacking";
 import { cx } from "../ui/cx";
 import { pairKey, STATUSES, sides, worstPair } from "./selectivityModel";
 
@@ -23,7 +24,7 @@ export function Selectivity() {
     () => new Map(matrix?.pairs.map((pair) => [pairKey(pair.up, pair.down), pair])),
     [matrix],
   );
-  if (answer.error) return <p className="text-fail">{answer.error.message}</p>;
+  if (answer.error) return <Lacking error={answer.error} />;
   if (!matrix) return <p className="text-soft">{t("web.selectivity.loading")}</p>;
   if (!matrix.pairs.length) return <p className="max-w-prose text-soft">{t("web.selectivity.empty")}</p>;
   const pair = pairs.get(chosen ?? "") ?? worstPair(matrix) ?? matrix.pairs[0];

@@ -7,6 +7,7 @@ import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { fromYesNo, YES_NO, yesNo } from "../ui/Check";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
+import { SurgeProposal } from "./SurgeProposal";
 
 /** Whether surge protection is asked for, who decided, and each device with its leads. */
 export function SurgeProtection() {
@@ -21,6 +22,7 @@ export function SurgeProtection() {
   return (
     <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_380px]">
       <div className="flex flex-col gap-4">
+        <SurgeProposal />
         <section aria-label={t("web.surge.basis")} className="rounded-xl border border-line bg-sheet p-4">
           <h2 className="mb-2 font-semibold">{t("web.surge.basis")}</h2>
           <div className="grid gap-3 sm:grid-cols-3">

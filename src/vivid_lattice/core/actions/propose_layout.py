@@ -27,7 +27,8 @@ class LayoutProposal:
 
 
 def propose_layout(job: Job, board_id: str) -> LayoutProposal:
-    """The proposal for a board. Its enclosure where it has one, else the smallest that fits with the usual spare space.
+    """The proposal for a board. Its enclosure where it has one, else the smallest that fits with the usual spare space; where none
+    leaves that, the largest there is.
 
     Raises  BadDocument where a device is not chosen yet, or no packaged enclosure is large enough
     Source  the standard's rule on spare ways; packaged enclosures: common practice, no source
@@ -45,10 +46,15 @@ def propose_layout(job: Job, board_id: str) -> LayoutProposal:
 def _smallest(job: Job, board: Board, needed: float) -> Enclosure:
     spare, wish = rule_set(job.job.rules).board.spare, board.build.layout_preferences.spare_pct
     form = usual_form(job.supply)
-    fitting = [each.enclosure for each in enclosures() if each.enclosure.form == form]
-    for enclosure in sorted(fitting, key=lambda each: (each.rows * each.modules, each.rows)):
+    fitting = sorted(
+        (known.enclosure for known in enclosures() if known.enclosure.form == form),
+        key=lambda housing: (housing.rows * housing.modules, housing.rows),
+    )
+    for enclosure in fitting:
         room = enclosure.rows * enclosure.modules
         if room - needed >= spare.to_leave(room, wish):
             return enclosure
+    if fitting[-1].rows * fitting[-1].modules >= needed:
+        return fitting[-1]
     text = message(None, "core.propose_layout.none", n=f"{needed:g}")
     raise BadDocument([DocumentProblem("boards.build.enclosure", text)])

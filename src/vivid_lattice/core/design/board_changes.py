@@ -187,17 +187,21 @@ _SPD_LEADS_M = 0.5
 
 
 def _surge_family(job: Job, board: Board, type_: str) -> DeviceFamily:
-    """A family of the library of a type, plugged on where one withstands what may flow at the board."""
-    families = _surge_families(type_)
+    """A family of the library of a type that discharges what the standard requires, plugged on where one withstands what may flow at
+    the board."""
+    surge = rule_set(job.job.rules).protection.surge
+    least = (surge.impulse_ka if type_.startswith("1") else surge.discharge_ka).value
+    families = [family for family in _surge_families(type_) if (family.discharge_ka or 0.0) >= least]
+    families = families or _surge_families(type_)
     fault = or_none(lambda: ka_from_a(Installation.of(job, rule_set(job.job.rules)).loops.board_fault_a(board))) or 0.0
     standing = [family for family in families if (family.breaking_ka or 0.0) >= fault] or families
     return next((family for family in standing if "plug" in family.id), standing[0])
 
 
 def surge_device(job: Job, board: Board) -> Spd:
-    """The usual device of the library for a first board: type 2, or 1+2 with lightning protection; plugged on beside the main switch,
-    unless what may flow there is more than such a device withstands."""
-    type_: Literal["1+2", "2"] = "1+2" if job.surge.lightning_protection else "2"
+    """The usual device of the library for a first board: type 2, or 1+2 with lightning protection or an overhead line; plugged on beside the
+    main switch, unless what may flow there is more than such a device withstands."""
+    type_: Literal["1+2", "2"] = "1+2" if job.surge.lightning_protection or job.surge.overhead_line else "2"
     family = _surge_family(job, board, type_)
     upstream, most = upstream_of(job, Tree(job), board), family.max_backup_a
     too_large = upstream is not None and most is not None and upstream.device.rating_a > most

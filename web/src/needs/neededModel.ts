@@ -1,0 +1,43 @@
+import type { Job } from "../api/client";
+
+/** What a value belongs to, as a result names it. */
+export type Of = { kind: "circuit" | "board" | "supply"; id: string } | undefined;
+
+/** A number that can be typed where it is missed: its field in the document, and its unit. */
+export type NeededNumber = { field: string; unit: string };
+
+const OF_SUPPLY: Record<string, string> = {
+  "supply.ze_ohm": "Ω",
+  "supply.fault_current_ka": "kA",
+  "supply.nominal_v": "V",
+  "supply.tails.length_m": "m",
+};
+
+/** The number that a need is for; undefined where it is none, or not one that is typed. */
+export function neededNumber(document: Job, path: string, of: Of): NeededNumber | undefined {
+  const unit = OF_SUPPLY[path];
+  if (unit)
+    return path.startsWith("supply.tails") && !document.supply.tails ? undefined : { field: path, unit };
+  if (path === "run.length_m" && of?.kind === "circuit") {
+    const run = document.circuits?.find((circuit) => circuit.id === of.id)?.run ?? [];
+    const at = run.findIndex((section) => section.length_m === null || section.length_m === undefined);
+    return at >= 0 ? { field: `circuits.${of.id}.run.${at}.length_m`, unit: "m" } : undefined;
+  }
+  if (path === "boards.spds.leads_m") {
+    for (const board of document.boards) {
+      const spd = board.spds?.find((each) => each.leads_m === null || each.leads_m === undefined);
+      if (spd) return { field: `boards.${board.id}.spds.${spd.id}.leads_m`, unit: "m" };
+    }
+  }
+  return undefined;
+}
+
+/** The view that has the field of a need, for what is not typed in place; undefined where no view is meant. */
+export function viewOfNeed(path: string): string | undefined {
+  if (path.startsWith("supply.")) return "setup";
+  if (path.startsWith("boards.build")) return "board";
+  if (path.startsWith("boards.spds") || path.startsWith("surge")) return "protection?part=surge";
+  if (path.startsWith("boards.")) return "setup";
+  if (/^(loads|rooms|spurs|run|circuits)/.test(path)) return "circuits";
+  return undefined;
+}
