@@ -1,12 +1,15 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
-import type { BoardView, DeviceView } from "../api/client";
+import type { Board, BoardView, DeviceView } from "../api/client";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Bars, Blocks, Combs } from "./BarsAndBusbars";
 import { type Place, placeAt, placeByKey } from "./boardModel";
 import { DeviceFront } from "./DeviceFront";
+import { SUPPLY_MM, SupplySide } from "./SupplySide";
 import { WireLayer } from "./WireLayer";
 
+/** What is free round the enclosure. */
+const EDGE_MM = 14;
 /** The writing on a device is about 4 mm high. */
 const LEAST_PX_A_MM = 1.55;
 
@@ -18,6 +21,10 @@ type Props = {
   open: ReadonlySet<string>;
   chosen: string | undefined;
   litWire: string | undefined;
+  /** The conductor under the pointer. */
+  onLightWire?: (wire: string | undefined) => void;
+  /** The board, where what supplies it is drawn outside its enclosure. */
+  board?: Board;
   onChoose: (unit: string | undefined) => void;
   onToggle?: (unit: string) => void;
   /** A device held over a place: asked for at each new one; `dropped` where it is let go, or was moved by a key. */
@@ -26,15 +33,17 @@ type Props = {
 
 /** The board to scale: rails, devices, bars, combs and conductors; or its cover with blanks. */
 export function BoardDrawing(props: Props) {
-  const { view, zoom, cover, live, open, chosen, litWire, onChoose, onToggle, onMove } = props;
+  const { view, zoom, cover, live, open, chosen, litWire, onLightWire, board, onChoose, onToggle, onMove } =
+    props;
   const { svg, drag, down, moved, up, onKey, cancel } = useDragging(props);
   const stab = view.form === "panelboard";
-  const [wide, high] = [view.width_mm + 12, view.height_mm + 12];
+  const above = board ? SUPPLY_MM : 0;
+  const [wide, high] = [view.width_mm + 2 * EDGE_MM, view.height_mm + 2 * EDGE_MM + above];
 
   return (
     <svg
       ref={svg}
-      viewBox={`-6 -6 ${view.width_mm + 12} ${view.height_mm + 12}`}
+      viewBox={`${-EDGE_MM} ${-EDGE_MM - above} ${wide} ${high}`}
       className="on-a-page mx-auto block select-none"
       style={{
         aspectRatio: `${wide} / ${high}`,
@@ -102,7 +111,8 @@ export function BoardDrawing(props: Props) {
         </g>
       ))}
       {!cover && <Combs view={view} />}
-      {!cover && <WireLayer view={view} live={live} lit={litWire} />}
+      {board && <SupplySide board={board} view={view} live={live} />}
+      {!cover && <WireLayer view={view} live={live} lit={litWire} onLight={onLightWire} />}
       {!cover && <Bars view={view} lit={unitOf(view, chosen)?.circuit} />}
       {!cover && <Blocks view={view} />}
       {!cover && view.units.map((unit) => <Clamps key={unit.id} view={view} unit={unit} live={live} />)}
@@ -117,7 +127,7 @@ export function BoardDrawing(props: Props) {
           fillOpacity={0.6}
           stroke="var(--accent)"
           strokeWidth={1}
-          pointerEvents={t("web.board.build.enclosure_none")}
+          pointerEvents="none"
         />
       )}
     </svg>

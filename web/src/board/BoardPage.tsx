@@ -20,6 +20,7 @@ import { ProposedLayout } from "./ProposedLayout";
 import { SelectedDevice } from "./SelectedDevice";
 import { SwapDevice } from "./SwapDevice";
 import { useMoving } from "./useMoving";
+import { WireCaption } from "./WireCaption";
 import { WiringList } from "./WiringList";
 
 const PARTS = [
@@ -130,7 +131,7 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
       >
         {drawn ? (
           <>
-            <div className="min-h-0 overflow-auto max-h-[66vh]">
+            <div className="min-h-0 overflow-auto max-h-[72vh]">
               <BoardDrawing
                 view={view}
                 zoom={zoom}
@@ -138,12 +139,15 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
                 live={live}
                 open={openUnits}
                 chosen={chosen}
-                litWire={part === "wiring" ? wire : undefined}
+                litWire={wire}
+                onLightWire={dragged ? undefined : setWire}
+                board={board}
                 onChoose={setChosen}
                 onToggle={live ? toggle : undefined}
                 onMove={part === "layout" ? move : undefined}
               />
             </div>
+            <WireCaption conductor={view.conductors.find((conductor) => conductor.id === wire)} />
             <div className="no-print flex flex-wrap items-center gap-x-4 text-[12.5px] text-soft">
               <Check className="flex items-center gap-2" checked={cover} onChange={setCover}>
                 {t("web.board.cover_on")}
@@ -205,7 +209,7 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
             <BuildFindings board={board} findings={findings} moving={Boolean(dragged)} />
           </>
         )}
-        {part === "wiring" && <WiringList board={board} view={view} onLight={setWire} />}
+        {part === "wiring" && <WiringList board={board} view={view} lit={wire} onLight={setWire} />}
         {part === "live" && (
           <LiveParts board={board} view={view} chosen={chosen} open={openUnits} onOpen={setOpen} />
         )}

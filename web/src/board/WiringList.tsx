@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { answered, type Board, type BoardView, type Conductor, client } from "../api/client";
 import { ticksQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
@@ -26,10 +26,13 @@ const SHARED: Record<string, string> = {
 export function WiringList({
   board,
   view,
+  lit,
   onLight,
 }: {
   board: Board;
   view: BoardView;
+  /** The conductor that is pointed at in the drawing. */
+  lit: string | undefined;
   onLight: (wire: string | undefined) => void;
 }) {
   const { jobId, notify } = useJob();
@@ -112,6 +115,7 @@ export function WiringList({
               <Line
                 key={conductor.id}
                 conductor={conductor}
+                lit={conductor.id === lit}
                 done={isDone(conductor)}
                 changed={done.has(conductor.id) && !isDone(conductor)}
                 onTick={(checked) => void tick(conductor, checked)}
@@ -128,20 +132,31 @@ export function WiringList({
 
 function Line({
   conductor,
+  lit,
   done,
   changed,
   onTick,
   onLight,
 }: {
   conductor: Conductor;
+  lit: boolean;
   done: boolean;
   changed: boolean;
   onTick: (checked: boolean) => void;
   onLight: (wire: string | undefined) => void;
 }) {
+  const line = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    if (lit && !line.current?.matches(":hover")) line.current?.scrollIntoView({ block: "nearest" });
+  }, [lit]);
   return (
     <li
-      className={cx("grid grid-cols-[18px_14px_1fr] gap-1.5 py-0.5 text-[12.5px]", done && "opacity-60")}
+      ref={line}
+      className={cx(
+        "grid grid-cols-[18px_14px_1fr] gap-1.5 rounded py-0.5 text-[12.5px]",
+        done && "opacity-60",
+        lit && "bg-wash",
+      )}
       onMouseEnter={() => onLight(conductor.id)}
       onMouseLeave={() => onLight(undefined)}
       data-wire-line={conductor.id}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { BoardView, Conductor, DeviceView } from "../api/client";
-import { asMade, madeAs, placeAt, placeByKey, spread } from "./boardModel";
+import { asMade, madeAs, placeAt, placeByKey } from "./boardModel";
 
 const rail = {
   form: "rail",
@@ -66,15 +66,6 @@ describe("a conductor", () => {
       { x: 50, y: 0 },
     ],
   } as unknown as Conductor;
-  it("keeps its ends and stays square where it is drawn aside", () => {
-    const drawn = spread(rail, 0, false);
-    expect([drawn[0], drawn[3]]).toEqual([
-      [0, 0],
-      [50, 0],
-    ]);
-    expect(drawn[1]?.[0]).toBe(0);
-    expect(drawn[1]?.[1]).toBe(drawn[2]?.[1]);
-  });
   it("is another once its size changes, so that its tick falls", () => {
     const larger = { ...rail, area_mm2: 10, size: "10 mm²" };
     expect(asMade(rail)).not.toBe(asMade(larger));

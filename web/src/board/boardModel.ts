@@ -50,26 +50,6 @@ export const madeAs = (ticked: string | undefined, conductor: Conductor): boolea
   ticked !== undefined &&
   (ticked === asMade(conductor) || ticked.endsWith(` | ${asMade(conductor)}`) || !conductor.area_mm2);
 
-/** Corners of a conductor for drawing: those between its ends a little aside, so that neighbours can be told apart. */
-export function spread(conductor: Conductor, number: number, stab: boolean): [number, number][] {
-  const aside = ((number % 9) - 4) * 1.5;
-  const corners = conductor.corners;
-  const first = corners[0];
-  const last = corners[corners.length - 1];
-  if (!first || !last) return [];
-  const atBlock = [conductor.start, conductor.end].some((end) => end.terminal.startsWith("block"));
-  if (corners.length < 4 || atBlock) return corners.map((corner) => [corner.x, corner.y]);
-  return corners.map((corner, at) => {
-    if (at === 0 || at === corners.length - 1) return [corner.x, corner.y];
-    if (stab) {
-      const within = corner.y === first.y || corner.y === last.y;
-      return [corner.x + aside, within ? corner.y : corner.y + aside];
-    }
-    const within = corner.x === first.x || corner.x === last.x;
-    return [within ? corner.x : corner.x + aside, corner.y + aside];
-  });
-}
-
 /** How each net of a board stands, by its id. */
 export function liveByNet(view: BoardView): Map<string, LiveView> {
   return new Map(view.live.map((liveNet) => [liveNet.net, liveNet]));

@@ -19,7 +19,6 @@ from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules import rule_set
 
-
 _CHECK = next(check for check in SUPPLY_CHECKS if check.id == ID)
 
 

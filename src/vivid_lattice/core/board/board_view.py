@@ -16,6 +16,7 @@ from vivid_lattice.core.board.layout.heat import Heat
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, SPACE_MM, PlacedDevice, RailPositions, Rectangle
 from vivid_lattice.core.board.wiring.busbars import Busbar
+from vivid_lattice.core.board.wiring.lanes import in_lanes
 from vivid_lattice.core.board.wiring.netlist import Netlist
 from vivid_lattice.core.board.wiring.wiring_list import STEPS, Block, Conductor, step_title
 from vivid_lattice.core.messages import Text
@@ -195,7 +196,8 @@ def view_of(
     if places is not None:
         view = _laid_out(view, model, places)
     if wiring is not None:
-        view = replace(view, blocks=wiring.blocks, conductors=wiring.conductors, missing=wiring.missing)
+        drawn = in_lanes(wiring.conductors, model.places)
+        view = replace(view, blocks=wiring.blocks, conductors=drawn, missing=wiring.missing)
     return view
 
 

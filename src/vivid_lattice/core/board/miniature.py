@@ -40,9 +40,7 @@ def miniature_of(model: BoardModel) -> Miniature:
         places = model.places
     except NeedsInput:
         return _in_a_row(model)
-    boxes = [
-        _box(placed.unit, placed.row, placed.offset_modules) for placed in places.in_order() if placed.row > 0
-    ]
+    boxes = [_box(placed.unit, placed.row, placed.offset_modules) for placed in places.in_order() if placed.row > 0]
     enclosure = places.enclosure
     return Miniature(
         board=model.board.id,

@@ -9,6 +9,8 @@ from vivid_lattice.core.board.terminal import Terminal
 
 #: A conductor bends into its channel so far from a terminal, and so far from a bar's terminal [mm].
 _BEND_MM, _BAR_MM = 16.0, 14.0
+#: The channel above the columns of a panel [mm].
+_TOP_MM = 26.0
 
 
 def route(places: RailPositions, start: Terminal, end: Terminal) -> tuple[PositionMm, ...]:
@@ -66,11 +68,16 @@ def _rail_between(places: RailPositions, y1: float, y2: float) -> bool:
 
 
 def _beside(places: RailPositions, p: PositionMm, q: PositionMm) -> list[PositionMm]:
-    """Columns: into the gutter beside them, and round them above where the other side is meant."""
+    """Columns: into the gutter beside them, and round them above where the other side is meant; from an entry at the top down into
+    the channel above them first."""
+    if q.y < _TOP_MM:
+        return list(reversed(_beside(places, q, p))) if p.y >= _TOP_MM else [p, q]
     x1, x2 = _gutter(places, p.x), _gutter(places, q.x)
+    if p.y < _TOP_MM:
+        return [p, PositionMm(p.x, _TOP_MM), PositionMm(x2, _TOP_MM), PositionMm(x2, q.y), q]
     if x1 == x2:
         return [p, PositionMm(x1, p.y), PositionMm(x1, q.y), q]
-    top = max(14.0, min(p.y, q.y, 155.0))
+    top = max(_TOP_MM, min(p.y, q.y, 155.0))
     return [p, PositionMm(x1, p.y), PositionMm(x1, top), PositionMm(x2, top), PositionMm(x2, q.y), q]
 
 
