@@ -20,6 +20,7 @@ from vivid_lattice.core.document.surge_and_relay import VoltageRelay
 from vivid_lattice.core.document.work_details import WORKS, Work, work_title
 from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.formulas.load_currents import supply_title
+from vivid_lattice.core.entry.line_words import line_words
 from vivid_lattice.core.messages import Text
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import choices, rule_set, standard_ids
@@ -167,6 +168,7 @@ class RuleSetView(RuleSetLine):
     supply_checks: list[SupplyCheckLine]
     board_checks: list[BoardCheckLine]
     works: list[WorkLine]
+    line_words: list[str]
     tables: list[str]
     cautions: list[str]
 
@@ -283,6 +285,7 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
             for c in BOARD_CHECKS
         ],
         works=[_work(rules, work) for work in WORKS],
+        line_words=list(line_words(rules)),
         tables=sorted([*rules.data.tables, *rules.data.rules]),
         cautions=list(cautions_of(rules)),
     )

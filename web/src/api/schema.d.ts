@@ -6231,6 +6231,8 @@ export interface components {
             board_checks: components["schemas"]["BoardCheckLine"][];
             /** Works */
             works: components["schemas"]["WorkLine"][];
+            /** Line Words */
+            line_words: string[];
             /** Tables */
             tables: string[];
             /** Cautions */
@@ -14828,4 +14830,4 @@ export interface operations {
         };
     };
 }
-// sha256 29acf3e6b4198a4425ba5e74903e556870a3a0e89a20ae749ec3d5257f99cbce
+// sha256 978e0994d3e79ec0eff1985fa97c31b14ce2f3fff49b8899ac5cdfa245930b8b

@@ -8,6 +8,7 @@ import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
 import { Select } from "../ui/Select";
+import { completions } from "./completion";
 import { DesignButton } from "./DesignButton";
 import { decided } from "./gridModel";
 import { LinePreview, usePreview } from "./LinePreview";
@@ -35,7 +36,7 @@ const remember = (text: string) =>
  * of it. A line that is not understood stays in the box, with the reason. Several lines that are pasted are entered one after the other.
  */
 export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
-  const { document, version, edit, notify } = useJob();
+  const { document, version, rules, edit, notify } = useJob();
   const [text, setText] = useState("");
   const [board, setBoard] = useState(boards[0]?.id ?? "");
   const [note, setNote] = useState<{ isError: boolean; text: string }>();
@@ -119,7 +120,7 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
             // A job without circuits begins here.
             // biome-ignore lint/a11y/noAutofocus: nothing else can be done on the page yet
             autoFocus={!document.circuits?.length}
-            list="recent-lines"
+            list="line-completions"
             autoComplete="off"
             value={text}
             onChange={(event) => {
@@ -153,8 +154,12 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
       </div>
       <div className="flex flex-wrap items-start justify-between gap-x-4 pt-1 md:h-[31px] md:flex-nowrap">
         {text.trim() && !note && <LinePreview preview={preview} />}
-        <datalist id="recent-lines">
-          {recentLines().map((line) => (
+        <datalist id="line-completions">
+          {completions(
+            text,
+            [...(document.rooms ?? []).map((room) => room.name), ...rules.line_words],
+            recentLines(),
+          ).map((line) => (
             <option key={line} value={line} />
           ))}
         </datalist>

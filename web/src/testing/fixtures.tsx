@@ -61,6 +61,7 @@ const check = (id: string, group: string, decides: string[] = []) => ({
 export const RULES = {
   id: "uk",
   title: "Rules",
+  line_words: [],
   cautions: ["Electricity kills.", "Work dead."],
   checks: [
     check("overload", "sizing", ["device"]),

@@ -10,30 +10,51 @@ from vivid_lattice.core.document.job import free_id
 from vivid_lattice.core.document.rooms import Room, RoomKind
 from vivid_lattice.core.rules.customary import tokens
 
-#: Common practice, no source. English, American and German words, in the form that ``tokens`` gives.
+#: Common practice, no source. English and American words for rooms.
 _WORDS: Mapping[RoomKind, tuple[str, ...]] = {
-    "bath": ("bathroom", "bath", "family bathroom", "ensuite", "en suite", "powder room", "bad", "badezimmer", "primary bath"),
-    "shower": ("shower room", "wet room", "duschbad", "dusche"),
-    "sauna": ("sauna room", "sauna cabin", "saunaraum"),
-    "pool": ("pool", "swimming pool", "pool room", "pool house", "schwimmbad"),
-    "outdoors": ("outside", "outdoors", "outdoor", "garden", "patio", "terrace", "balcony", "yard", "deck", "garten", "terrasse",
-                 "balkon", "außen", "draußen", "porch", "carport"),
-    "kitchen": ("kitchen", "kitchenette", "scullery", "küche"),
-    "laundry": ("laundry", "laundry room", "utility", "utility room", "waschküche", "hauswirtschaftsraum", "hwr"),
-    "garage": ("garage", "shed", "workshop", "outbuilding", "barn", "garagen", "werkstatt"),
-    "basement": ("basement", "cellar", "keller", "crawl space", "crawlspace"),
-    "bedroom": ("bedroom", "master bedroom", "guest room", "spare room", "nursery", "schlafzimmer", "kinderzimmer"),
+    "bath": ("bathroom", "bath", "family bathroom", "ensuite", "en suite", "powder room", "primary bath"),
+    "shower": ("shower room", "wet room"),
+    "sauna": ("sauna room", "sauna cabin"),
+    "pool": ("pool", "swimming pool", "pool room", "pool house"),
+    "outdoors": ("outside", "outdoors", "outdoor", "garden", "patio", "terrace", "balcony", "yard", "deck",
+                 "porch", "carport"),
+    "kitchen": ("kitchen", "kitchenette", "scullery"),
+    "laundry": ("laundry", "laundry room", "utility", "utility room"),
+    "garage": ("garage", "shed", "workshop", "outbuilding", "barn"),
+    "basement": ("basement", "cellar", "crawl space", "crawlspace"),
+    "bedroom": ("bedroom", "master bedroom", "guest room", "spare room", "nursery"),
     "living": ("living room", "living", "lounge", "sitting room", "dining room", "dining", "family room", "den", "sunroom",
-               "study", "library", "wohnzimmer", "esszimmer", "arbeitszimmer"),
-    "ordinary": ("hall", "hallway", "landing", "stairs", "stairwell", "office", "pantry", "larder", "plant room", "plant", "flur",
-                 "diele", "treppenhaus", "technikraum", "closet", "cloakroom", "annexe"),
+               "study", "library"),
+    "ordinary": ("hall", "hallway", "landing", "stairs", "stairwell", "office", "pantry", "larder", "plant room", "plant",
+                 "closet", "cloakroom", "annexe"),
 }  # fmt: skip
+
+#: Common practice, no source. German words for rooms.
+_GERMAN: Mapping[RoomKind, tuple[str, ...]] = {
+    "bath": ("bad", "badezimmer"),
+    "shower": ("duschbad", "dusche"),
+    "sauna": ("saunaraum",),
+    "pool": ("schwimmbad",),
+    "outdoors": ("garten", "terrasse", "balkon", "außen", "draußen"),
+    "kitchen": ("küche",),
+    "laundry": ("waschküche", "hauswirtschaftsraum", "hwr"),
+    "garage": ("garagen", "werkstatt"),
+    "basement": ("keller",),
+    "bedroom": ("schlafzimmer", "kinderzimmer"),
+    "living": ("wohnzimmer", "esszimmer", "arbeitszimmer"),
+    "ordinary": ("flur", "diele", "treppenhaus", "technikraum"),
+}
 
 #: Room words by their tokens.
 ROOM_WORDS: Mapping[tuple[str, ...], RoomKind] = {
-    tokens(word): kind for kind, words in _WORDS.items() for word in words
+    tokens(word): kind for named in (_WORDS, _GERMAN) for kind, words in named.items() for word in words
 }
 _LONGEST = max(len(word) for word in ROOM_WORDS)
+
+
+def room_words(german: bool) -> tuple[str, ...]:
+    """Words for rooms as they are typed, in one language."""
+    return tuple(word for words in (_GERMAN if german else _WORDS).values() for word in words)
 
 
 @dataclass(frozen=True, slots=True)
