@@ -18,9 +18,9 @@ from vivid_lattice.core.document.job import RESISTIVE_LOADS, LoadKind, Rcd
 from vivid_lattice.core.document.rooms import SPECIAL_ROOMS, ZONED_ROOMS
 from vivid_lattice.core.document.surge_and_relay import VoltageRelay
 from vivid_lattice.core.document.work_details import WORKS, Work, work_title
+from vivid_lattice.core.entry.line_words import line_words
 from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.formulas.load_currents import supply_title
-from vivid_lattice.core.entry.line_words import line_words
 from vivid_lattice.core.messages import Text
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import choices, rule_set, standard_ids

@@ -178,11 +178,11 @@ class OldToNew(unittest.TestCase):
         board = typed("1 fuse 30 4mm cooker", "2 fuse 30 2x2.5mm sockets", "3 fuse 15 immersion", "4 blank")
         made = checked(replaced_board(surveyed(board), "old"))
         found = {one.name: one for one in made.circuits}
-        self.assertEqual(set(found), {"cooker", "sockets"})
-        self.assertEqual((found["cooker"].device.rating_a, found["cooker"].cable.area_mm2), (25.0, 4.0))  # type: ignore[union-attr]
-        self.assertEqual((found["sockets"].kind, found["sockets"].loads[0].kind), ("ring", "socket"))
+        self.assertEqual(set(found), {"Cooker", "Sockets"})
+        self.assertEqual((found["Cooker"].device.rating_a, found["Cooker"].cable.area_mm2), (25.0, 4.0))  # type: ignore[union-attr]
+        self.assertEqual((found["Sockets"].kind, found["sockets"].loads[0].kind), ("ring", "socket"))
         self.assertEqual(made.survey.boards[0].replaced_by, made.boards[0].id)
-        self.assertIsNone(found["cooker"].run[0].length_m)
+        self.assertIsNone(found["Cooker"].run[0].length_m)
         again = replaced_board(made, "old")
         self.assertEqual(again.circuits, made.circuits)
 

@@ -1,6 +1,9 @@
+import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useRef, useState } from "react";
 import { client, type OpenAssumption, type Supply } from "../api/client";
+import { lengthsQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { circuitById } from "../job/jobModel";
 import { say } from "../messages/say";
 import { type Key, t } from "../messages/text";
 import { Button } from "../ui/Button";
@@ -99,6 +102,9 @@ function Row({
           <p className="text-[12px] text-soft">
             {assumed.confirm}
             {assumed.other && t("web.assumed.other", { value: assumed.other, unit: assumed.unit })}
+            {/\.length_m$/.test(assumed.field) && assumed.kind === "circuit" && (
+              <LongestRun circuit={assumed.subject} />
+            )}
           </p>
           {wrong && (
             <p role="alert" className="text-[12px] text-fail">
@@ -138,6 +144,18 @@ function Row({
       </div>
     </li>
   );
+}
+
+/** The longest run that passes, beside a length that is taken as usual. */
+function LongestRun({ circuit: id }: { circuit: string }) {
+  const { document, version, settled } = useJob();
+  const circuit = circuitById(document, id);
+  const cable = circuit?.cable;
+  const area = cable && typeof cable !== "string" ? cable.area_mm2 : undefined;
+  const lengths = useQuery(lengthsQuery(document, version, id, settled && area !== undefined));
+  const longest = lengths.data?.find((run) => run.area_mm2 === area);
+  if (!longest?.length_m) return null;
+  return <span className="figure">{t("web.assumed.longest", { m: longest.length_m })}</span>;
 }
 
 /** The one value that nothing is assumed of: which earthing system arrives. */

@@ -10,7 +10,7 @@ from vivid_lattice.core.design.decisions import Decision
 from vivid_lattice.core.design.usual import customary_kinds
 from vivid_lattice.core.document.assumptions import AssumedValue, assumed_with, with_value
 from vivid_lattice.core.document.base import is_auto
-from vivid_lattice.core.document.job import Circuit, Job, with_parts
+from vivid_lattice.core.document.job import Circuit, Job, with_circuit, with_parts
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.entry.circuit_line import Entry, add_entry, free_way
 from vivid_lattice.core.job_file import checked
@@ -82,7 +82,8 @@ def _with_free_way(job: Job, board_id: str) -> Job:
 
 
 def assume_circuit(job: Job, circuit_id: str) -> Job:
-    """The job with the length of a new circuit and the power of its loads, where its line states none, taken as usual for its kind.
+    """The job with the length of a new circuit and the power of its loads, where its line states none, taken as usual for its kind; so
+    is the breaking capacity of a breaker.
 
     On an existing board nothing is assumed: its conductors are measured, not drawn. A circuit whose device or current is stated
     needs no power. KeyError where there is no such circuit.
@@ -100,9 +101,10 @@ def assume_circuit(job: Job, circuit_id: str) -> Job:
             values.append(_of_circuit(circuit_id, "run.0.length_m", length_m, usual.lengths_source, "measure"))
     if circuit.design_current_a is None and is_auto(circuit.device):
         values += _usual_power(circuit, rules, usual)
+    job = _with_breaking(job, circuit, rules, usual)
     for value in values:
         job = with_value(job, value.field, value.value)
-    return checked(assumed_with(job, values)) if values else job
+    return checked(assumed_with(job, values))
 
 
 def entry_texts(entry: Entry, job: Job) -> tuple[Text, ...]:
@@ -142,6 +144,18 @@ def _usual_power(circuit: Circuit, rules: RuleSet, usual: Customary) -> list[Ass
         elif stated.current_a is not None and len(circuit.loads) == 1:
             values.append(_of_circuit(circuit.id, "design_current_a", stated.current_a, usual.loads_source, _PLATE))
     return values
+
+
+def _with_breaking(job: Job, circuit: Circuit, rules: RuleSet, usual: Customary) -> Job:
+    """The job with the usual breaking capacity for a breaker whose line states a rating alone: on a new board that is a choice, as
+    every device that the design takes. A fuse has the breaking capacity of its kind."""
+    device = circuit.device
+    if not job.assumptions or is_auto(device) or device.breaking_ka is not None or usual.breaking is None:
+        return job
+    if rules.devices.kind(device.kind).action != "breaker":
+        return job
+    chosen = device.model_copy(update={"breaking_ka": usual.breaking.value})
+    return with_circuit(job, circuit.model_copy(update={"device": chosen}))
 
 
 def _of_circuit(circuit_id: str, part: str, value: float, source: str, confirm: str) -> AssumedValue:

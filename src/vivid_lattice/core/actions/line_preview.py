@@ -10,6 +10,7 @@ from vivid_lattice.core.actions.enter_line import enter_line
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.assessment.assumed import to_confirm
 from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.max_lengths import longest_run
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.entry.parse import parse_line
@@ -81,11 +82,21 @@ def _chips(job: Job, circuit: Circuit, line: ParsedLine, rules: RuleSet) -> Iter
             Shown(rules.cables.size_label(circuit.cable.area_mm2)), "read" if line.conductor is not None else "chosen"
         )
     for section in circuit.run:
-        if section.length_m is not None:
-            yield Chip(Shown(f"{section.length_m:g} m"), "assumed" if "run.0.length_m" in assumed else "read")
+        if section.length_m is not None and "run.0.length_m" in assumed:
+            yield Chip(_usual_length(job, circuit, section.length_m, rules), "assumed")
+        elif section.length_m is not None:
+            yield Chip(Shown(f"{section.length_m:g} m"), "read")
         # The first words of a method say which it is: clipped direct, or …
         method = rules.factors.methods[section.method].title.partition(",")[0]
         yield Chip(method, "read" if line.method is not None else "chosen")
     rooms = {room.id: room.name for room in job.rooms}
     for room in dict.fromkeys(load.room for load in circuit.loads if load.room is not None):
         yield Chip(rooms[room], "read")
+
+
+def _usual_length(job: Job, circuit: Circuit, length_m: float, rules: RuleSet) -> Text:
+    """A length that is taken as usual, with the longest that passes beside it."""
+    longest = longest_run(job, circuit.id)
+    if longest is None or longest.length_m is None or longest.unlimited:
+        return Shown(f"{length_m:g} m")
+    return message(rules.words, "core.preview.length", m=Shown(f"{length_m:g}"), max=Shown(f"{longest.length_m:g}"))

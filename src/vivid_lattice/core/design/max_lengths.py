@@ -56,6 +56,17 @@ def max_lengths(job: Job, circuit_id: str) -> tuple[LongestRun, ...]:
     return tuple(runs)
 
 
+def longest_run(job: Job, circuit_id: str) -> LongestRun | None:
+    """The longest run of a circuit in the cable it has; None where none is chosen, or some of its sections have no length yet.
+
+    Raises  KeyError where there is no such circuit
+    """
+    circuit = job.circuit(circuit_id)
+    if is_auto(circuit.cable) or (len(circuit.run) > 1 and any(section.length_m is None for section in circuit.run)):
+        return None
+    return _longest(Installation.of(job, rule_set(job.job.rules)), circuit, circuit.cable.area_mm2)
+
+
 def _longest(network: Installation, circuit: Circuit, area: float) -> LongestRun:
     """Heat under an earth fault is the one check that a longer run can fix, since less current flows: it is left out
     of the search and asked at its end, and only where it fails there does it take part."""

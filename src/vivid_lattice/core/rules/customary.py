@@ -91,7 +91,8 @@ class UsualSharedRcds:
 class Customary:
     """The words of a standard, each with its tokens in the form that ``token`` gives; inch sizes as metric ones [mm²]; its
     customary circuits; the ways out of a demand over the supply, in order; the shared RCDs of a new board (None: it has none); what
-    a new job assumes of its supply; the usual length [m] of a circuit and what is usual of its load, by kind of customary circuit
+    a new job assumes of its supply; the breaking capacity of a device that
+    states none; the usual length [m] of a circuit and what is usual of its load, by kind of customary circuit
     (and number of lines); typical homes."""
 
     words: Mapping[tuple[str, ...], EverydayWord]
@@ -100,6 +101,7 @@ class Customary:
     demand_options: tuple[DemandOption, ...]
     shared_rcds: UsualSharedRcds | None
     supply: tuple[UsualSupply, ...]
+    breaking: UsualSupply | None
     lengths_m: Mapping[str, float]
     lengths_source: str
     loads: Mapping[tuple[str, int], UsualLoad]
@@ -129,6 +131,8 @@ def tokens(text: str) -> tuple[str, ...]:
     return tuple(token(part) for part in _HYPHEN.sub(" ", text).split())
 
 
+#: What is assumed of a circuit's device; every other row is of the supply and the first board.
+_BREAKING = "device.breaking_ka"
 #: Columns of the table of such options.
 _OPTION = ("way", "how", "requires", "when", "enters")
 
@@ -160,6 +164,7 @@ def customary(rules_id: str) -> Customary:
         DemandOption(**dict(zip(_OPTION, map(str, row), strict=True)))
         for row in data.table(str(names["ways_out"])).rows
     )
+    assumed = tuple(_usual_supply(data, names["supply"], entry) for entry in standard_file(rules_id).get("assumed", ()))
     shared = UsualSharedRcds(**names["shared_rcds"]) if "shared_rcds" in names else None
     return Customary(
         words=MappingProxyType(words),
@@ -167,9 +172,8 @@ def customary(rules_id: str) -> Customary:
         circuits=circuits,
         demand_options=ways,
         shared_rcds=shared,
-        supply=tuple(
-            _usual_supply(data, names["supply"], entry) for entry in standard_file(rules_id).get("assumed", ())
-        ),
+        supply=tuple(row for row in assumed if row.field != _BREAKING),
+        breaking=next((row for row in assumed if row.field == _BREAKING), None),
         lengths_m=MappingProxyType({str(kind): float(str(m)) for kind, m in data.table(names["lengths"]).rows}),
         lengths_source=str(names["lengths"]),
         loads_source=str(names["unstated"]),

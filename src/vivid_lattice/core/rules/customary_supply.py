@@ -9,9 +9,10 @@ from vivid_lattice.core.sources import Source
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class UsualSupply:
-    """A value of the supply or the first board that a new job takes.
+    """A value of the supply, the first board or a device that a new job takes.
 
-    field    where it is in the document: ``supply.ze_ohm``, ``board.main_switch.rating_a`` (of the first board)
+    field    where it is in the document: ``supply.ze_ohm``, ``board.main_switch.rating_a`` (of the first board),
+             ``device.breaking_ka`` (of a circuit)
     systems  earthing systems it is for; empty: any
     phases   lines of the supply it is for
     value    in the unit of its field; ``other``: the other end of what is usual, None where there is none

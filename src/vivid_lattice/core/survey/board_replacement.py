@@ -96,7 +96,7 @@ def _circuit(
     """The circuit of a way, from the line it was typed as and what was found since; and the rooms with any that it names."""
     assert way.conductor_mm2 is not None and line.new_a is not None
     parsed = parse_line(_text(way), rules, job.rooms, kind="way" if _text(way) == way.line else "name")
-    parsed.name, parsed.name_given = line.name, True
+    parsed.name, parsed.name_given = line.name[:1].upper() + line.name[1:], True
     parsed.device, parsed.unused = TypedDevice(), []
     parsed.conductor = ConductorSize(area_mm2=way.conductor_mm2, cables=way.cable_count)
     if way.cable_count > 1 and rules.limits.knows_rings:
