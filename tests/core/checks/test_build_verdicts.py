@@ -253,7 +253,7 @@ class Verdicts(unittest.TestCase):
         found = find(assess(drawn), "surge", Subject("supply", "supply"))
         assert found is not None
         self.assertNotEqual(found.verdict, "missing")
-        self.assertIn("from the board layout", " ".join(str(step.meaning) for step in found.working))
+        self.assertIn("leads as laid out", " ".join(str(step.meaning) for step in found.working))
 
     def test_heat_and_neighbours_are_a_sum_anybody_can_follow(self) -> None:
         found = of_board(laid(*WARM, modules=18), "thermal")

@@ -13,8 +13,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from vivid_lattice.core.actions.assume import assume_again, assume_supply, confirm, enter_supply, with_system
-from vivid_lattice.core.actions.enter_line import assume_circuit, enter_line
+from vivid_lattice.core.actions.enter_line import assume_circuit, enter_and_design, enter_line
 from vivid_lattice.core.actions.new_job import begin, typical_home
+from vivid_lattice.core.actions.propose_layout import propose_layout
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.document.assumptions import (
@@ -50,6 +51,17 @@ def home(standard: str, system: str | None = None) -> Job:
     for line in LINES.get(standard, LINES["rest"]):
         job = enter_line(job, line, "main").job
     return design(job).job
+
+
+@cache
+def bare(standard: str) -> Job:
+    """Circuits whose lines state no length and no power, on a board that is laid out."""
+    rules = rule_set(standard)
+    job = begin("Loft", rules, rules.systems[-1])  # type: ignore[arg-type]
+    strong = ("range", "water heater") if standard == "na" else ("cooker", "immersion heater")
+    for line in (*strong, "lights hall", "smoke alarms"):
+        job = enter_and_design(job, line, "main").job
+    return propose_layout(job, "main").document
 
 
 def by_field(job: Job) -> dict[str, float | str]:
@@ -348,6 +360,23 @@ class Laws(unittest.TestCase):
                                     self.assertEqual(changed[key].verdict, finding.verdict)
                                     self.assertEqual(changed[key].value, finding.value)
                                     self.assertEqual(changed[key].limit, finding.limit)
+
+    def test_so_does_every_result_that_changes_with_a_value_of_a_circuit(self) -> None:
+        for standard in standard_ids():
+            job = bare(standard)
+            before = verdicts(job)
+            fields = [each for each in open_assumptions(job) if each.field.startswith("circuits.")]
+            self.assertTrue({"length_m", "power_w"} <= {each.field.rsplit(".", 1)[-1] for each in fields})
+            for assumed in fields:
+                assert isinstance(assumed.value, float)
+                for times in (0.4, 3):
+                    changed = verdicts(with_value(job, assumed.field, assumed.value * times))
+                    for key, finding in before.items():
+                        marks = {mark.field for mark in finding.assumptions if mark.to_confirm}
+                        if assumed.field not in marks:
+                            with self.subTest(standard, field=assumed.field, finding=key):
+                                self.assertEqual(changed[key].verdict, finding.verdict)
+                                self.assertEqual(changed[key].value, finding.value)
 
 
 class Homes(unittest.TestCase):

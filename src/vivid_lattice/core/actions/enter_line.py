@@ -7,12 +7,13 @@ from dataclasses import dataclass, replace
 from vivid_lattice.core.assessment.assumed import to_confirm
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Decision
-from vivid_lattice.core.design.usual import customary_kinds
+from vivid_lattice.core.design.usual import customary_kinds, usual_form
 from vivid_lattice.core.document.assumptions import AssumedValue, assumed_with, with_value
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit, Job, with_circuit, with_parts
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.entry.circuit_line import Entry, add_entry, free_way
+from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import Message, Text, message
 from vivid_lattice.core.rules import rule_set
@@ -49,7 +50,7 @@ def enter_line(job: Job, text: str, board: str, *, accept: bool = False) -> Entr
     Raises  EntryNotUnderstood where the line states no circuit, a token is not used, or the board has no free way
     """
     entry = add_entry(_with_free_way(job, board), text, board, accept=accept)
-    return replace(entry, job=assume_circuit(entry.job, entry.circuit))
+    return replace(entry, job=assume_circuit(_with_usual_kind(entry.job, text, entry.circuit), entry.circuit))
 
 
 def enter_and_design(job: Job, text: str, board: str) -> DesignedEntry:
@@ -79,6 +80,28 @@ def _with_free_way(job: Job, board_id: str) -> Job:
         return job
     grown = board.model_copy(update={"way_count": min(board.way_count + _MORE_WAYS, _MAX_WAYS)})
     return with_parts(job, (), (grown,))
+
+
+def _with_usual_kind(job: Job, text: str, circuit_id: str) -> Job:
+    """The job with the usual kind of device for a circuit whose line states a rating alone (B32): on a new board where a breaker with
+    an RCD is usual for the circuit, that is meant. A kind or an RCD that is typed stays, and so does the breaker of a circuit behind
+    a shared RCD.
+
+    Source  the standard's customary circuits: common practice, no source
+    """
+    circuit, rules = job.circuit(circuit_id), rule_set(job.job.rules)
+    board = job.find_board_of(circuit_id)
+    device, typed = circuit.device, parse_line(text, rules, job.rooms).device
+    if is_auto(device) or not job.assumptions or job.survey.boards or (board is not None and board.shared_rcds):
+        return job
+    if typed.kind is not None or typed.rcd_ma is not None or typed.rcd_type is not None:
+        return job
+    usual = usual_form(circuit, rules, {room.id: room for room in job.rooms})
+    kind = rules.devices.kinds.get(usual.device) if usual is not None else None
+    if kind is None or not kind.has_rcd or device.rating_a not in kind.ratings_a or device.curve not in kind.curves:
+        return job
+    meant = device.model_copy(update={"kind": kind.id, "rcd": kind.usual_rcd})
+    return with_circuit(job, circuit.model_copy(update={"device": meant}))
 
 
 def assume_circuit(job: Job, circuit_id: str) -> Job:

@@ -73,7 +73,7 @@ def lay_out(
     except NeedsInput as lack:
         raise _bad("; ".join(f"{need.what}: {need.ask}" for need in lack.needs)) from None
     if units.open:
-        raise _bad(message(None, "core.move_device.device_open", device=units.open[0].name))
+        raise _bad(message(model.rules.words, "core.move_device.device_open", device=units.open[0].name))
     hot = frozenset(unit.id for unit in units.all if unit.kind == "way" and unit.circuit and runs_long(unit.circuit))
     wishes = board.build.layout_preferences
     task = layout_problem_of(units, enclosure, wishes, wishes.main_switch_side or model.rules.board.main_side, hot)

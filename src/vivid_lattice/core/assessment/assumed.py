@@ -38,6 +38,10 @@ _ON_SUPPLY: Mapping[str, frozenset[str]] = {
     "supply.earthing.link_mm2": frozenset({"earthing"}),
     "supply.earthing.bonds": frozenset({"bonding"}),
 }  # fmt: skip
+#: What a circuit draws, and the checks that count it on other circuits and boards: by the demand, the drop in what they share, the
+#: heat in the board.
+_OF_LOAD = frozenset({"power_w", "design_current_a"})
+_THROUGH_LOAD = frozenset({"demand", "voltage-drop", "thermal", "rcd-loading"})
 _ON_BOARD: Mapping[str, frozenset[str]] = {
     "main_switch.rating_a": frozenset({"demand", "main-switch", "isolation"}),
     "assembly_ka": frozenset({"breaking-capacity"}),
@@ -70,17 +74,19 @@ def _marked(finding: Finding, assumed: Sequence[AssumedValue], rules: RuleSet) -
 
 @dataclass(frozen=True, slots=True)
 class _Reach:
-    """Which findings rest on a value: those of some checks (None: of all), of some subjects (None: of any)."""
+    """Which findings rest on a value: those of some checks (None: of all), of some subjects (None: of any); and those of further
+    checks on any subject."""
 
     checks: frozenset[str] | None
     subjects: frozenset[str] | None
+    anywhere: frozenset[str] = frozenset()
 
     @classmethod
     def of(cls, assumed: AssumedValue, network: Installation) -> _Reach:
         """The reach of an assumed value."""
         part = assumed.field.split(".")
         if part[0] == "circuits":
-            return cls(None, _behind(network, part[1]))
+            return cls(None, _behind(network, part[1]), _THROUGH_LOAD if part[-1] in _OF_LOAD else frozenset())
         if part[0] == "boards":
             checks = _ON_BOARD.get(".".join(part[2:]), frozenset())
             circuits = {way.circuit for board in network.job.boards if board.id == part[1] for way in board.ways}
@@ -92,6 +98,8 @@ class _Reach:
 
     def has(self, finding: Finding) -> bool:
         """Whether a finding is one of them."""
+        if finding.check in self.anywhere:
+            return True
         in_checks = self.checks is None or finding.check in self.checks
         return in_checks and (self.subjects is None or finding.subject.id in self.subjects)
 

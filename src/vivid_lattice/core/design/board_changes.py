@@ -191,11 +191,20 @@ def _surge_family(job: Job, board: Board, type_: str) -> DeviceFamily:
     the board."""
     surge = rule_set(job.job.rules).protection.surge
     least = (surge.impulse_ka if type_.startswith("1") else surge.discharge_ka).value
-    families = [family for family in _surge_families(type_) if (family.discharge_ka or 0.0) >= least]
+    of_voltage = [
+        family for family in _surge_families(type_) if _suits(family, surge.uc_factor.value, job.supply.nominal_v)
+    ]
+    families = [family for family in of_voltage if (family.discharge_ka or 0.0) >= least] or of_voltage
     families = families or _surge_families(type_)
     fault = or_none(lambda: ka_from_a(Installation.of(job, rule_set(job.job.rules)).loops.board_fault_a(board))) or 0.0
     standing = [family for family in families if (family.breaking_ka or 0.0) >= fault] or families
     return next((family for family in standing if "plug" in family.id), standing[0])
+
+
+def _suits(family: DeviceFamily, factor: float, nominal_v: float) -> bool:
+    """Whether a surge device is made for a voltage to neutral: it stands it continuously, and is not one for twice as much, which
+    would let twice as much through."""
+    return family.uc_v is not None and factor * nominal_v <= family.uc_v < 2 * nominal_v
 
 
 def surge_device(job: Job, board: Board) -> Spd:

@@ -26,6 +26,9 @@ from vivid_lattice.core.board.layout.layout_problem import (
     spots_of,
 )
 
+#: How long a search for any layout at all may take [s].
+ANY_S = 30.0
+
 _Vars = Mapping[str, cp_model.IntVar]
 
 
@@ -40,7 +43,8 @@ def solve_layout(
     """The tidiest layout; None where none holds (too few modules, or a line that no free space meets).
 
     present    where things stand now: the search begins from there
-    seconds    time it may take: what has been found by then is given with its bound
+    seconds    time it may take to get better: what has been found by then is given with its bound. Any layout at all is searched for
+               longer: that none was found on a busy machine does not mean that there is none.
     cancelled  asked at each better layout; True ends the search
     better     told the cost and the bound of each better layout
     """
@@ -62,6 +66,12 @@ def solve_layout(
     solver.parameters.num_workers = 4
     solver.parameters.random_seed = 1
     status = solver.solve(model, _Watch(cancelled, better))
+    if status == cp_model.UNKNOWN and not cancelled():
+        model.clear_objective()  # type: ignore[no-untyped-call]
+        solver.parameters.max_time_in_seconds = ANY_S
+        status = solver.solve(model, _Watch(cancelled, lambda cost, bound: None))
+        # It is a layout, and nothing is known of how good it is.
+        status = cp_model.FEASIBLE if status == cp_model.OPTIMAL else status
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return None
     starts = {name: solver.value(var) for name, var in start.items()}

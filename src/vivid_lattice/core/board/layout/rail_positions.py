@@ -225,8 +225,10 @@ class RailPositions:
             yield from self._along(earth, EDGE_MM, self.width_mm - 2 * EDGE_MM, self.height_mm - EDGE_MM)
             return
         y = EDGE_MM if where == "top" else self.height_mm - EDGE_MM
-        yield from self._along(neutral, EDGE_MM, half - 6, y)
-        yield from self._along(earth, EDGE_MM + half + 6, half - 6, y)
+        # The earth bar on the side of the main switch, where surge protection is: its leads are to be short.
+        near, far = (EDGE_MM, EDGE_MM + half + 6) if self.from_left else (EDGE_MM + half + 6, EDGE_MM)
+        yield from self._along(neutral, far, half - 6, y)
+        yield from self._along(earth, near, half - 6, y)
 
     def _screws_on(self, bar: Bar) -> int:
         return next(len(net.terminals) for net in self.scheme.nets if net.bar == bar.id) + self._link_on(bar)
