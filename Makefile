@@ -63,6 +63,7 @@ bench: .stamps/dev $(DIST) ## the engine against pandapower, and key to paint in
 	$(BIN)/python bench/assess_against_pandapower.py
 	$(BIN)/python bench/assess_texts.py
 	$(BIN)/python bench/batch.py
+	$(BIN)/python bench/first_job.py
 	$(BIN)/python bench/protection.py
 	$(BIN)/python bench/board.py
 	$(BIN)/python bench/papers.py

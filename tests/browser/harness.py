@@ -98,7 +98,9 @@ class SharedServer:
     def __init__(self) -> None:
         self._folder = Path(tempfile.mkdtemp(prefix="vivid-lattice-"))
         self._template = self._folder / "demos.sqlite3"
+        self._empty = self._folder / "empty.sqlite3"
         self._app = create_app(self._template)
+        shutil.copy(self._template, self._empty)
         load_demos(self._template)
         self.database = self._template
         self._databases = 0
@@ -113,12 +115,12 @@ class SharedServer:
                 raise RuntimeError("the server did not start")
             time.sleep(0.02)
 
-    def renew(self) -> None:
-        """A fresh database with the demo jobs, in a folder of its own."""
+    def renew(self, *, demos: bool = True) -> None:
+        """A fresh database with the demo jobs, or with nothing, in a folder of its own."""
         self._databases += 1
         folder = self._folder / str(self._databases)
         folder.mkdir()
-        self.database = Path(shutil.copy(self._template, folder / "test.sqlite3"))
+        self.database = Path(shutil.copy(self._template if demos else self._empty, folder / "test.sqlite3"))
         self._app.state.database = self.database
 
     def stop(self) -> None:

@@ -46,6 +46,8 @@ class PageCase(unittest.TestCase):
 
     server: Any
     browser: Any
+    #: Whether the database has the demo jobs.
+    demos = True
 
     def run(self, result: unittest.TestResult | None = None) -> unittest.TestResult | None:
         """Run the test on a fresh database; save the page if it fails."""
@@ -60,7 +62,7 @@ class PageCase(unittest.TestCase):
     def start_server(self) -> Any:
         """The server the test is run against."""
         server = Shared.server()
-        server.renew()
+        server.renew(demos=self.demos)
         return server
 
     def _save_page(self) -> None:

@@ -46,7 +46,9 @@ _TABS = 160
 
 
 class FirstJob(PageCase):
-    """One way from nothing to paper."""
+    """One way from nothing to paper: the database is empty."""
+
+    demos = False
 
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
@@ -58,6 +60,7 @@ class FirstJob(PageCase):
         self.actions = 0
         self.browser.get(self.server.url)
         self.css("main h1")
+        self.assertEqual(self.answered("/api/jobs"), [])
 
     # ------------------------------------------------------------------------------------------ by keyboard
 

@@ -161,7 +161,7 @@ def _known(_request: Request, error: Exception) -> JSONResponse:
         lines = [{"path": line.path, "message": str(line.message)} for line in error.problems]
     if isinstance(error, NeedsInput):
         # What is missing, so that it can be typed where it is missed.
-        lines = [{"path": need.path, "message": f"{need.what}. {need.ask}"} for need in error.needs]
+        lines = [{"path": need.path, "message": str(need.sentence)} for need in error.needs]
     if isinstance(error, Conflict):
         return problem_response(
             answer_for(error),

@@ -11,11 +11,13 @@ from tests.core.test_typed_jobs import of_board, of_supply
 from tests.texts import keys
 from vivid_lattice.core.design.demand_ways import demand_options
 from vivid_lattice.core.design.larger_supply import larger_supply
-from vivid_lattice.core.document.job import Job, Load
+from vivid_lattice.core.document.job import Job, Load, with_circuit
 from vivid_lattice.core.document.supply import KnownDemand
 from vivid_lattice.core.findings.finding import Finding
-from vivid_lattice.core.rules import standard_ids
+from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.core.rules.customary import customary
+from vivid_lattice.demo import demo_job
 
 
 def house(rating_a: float = 60.0, **more: Any) -> Job:
@@ -122,6 +124,19 @@ class WaysOut(unittest.TestCase):
             of = of.model_copy(update={"circuits": (charger.model_copy(update={"loads": (load,)}), other)})
             self.assertAlmostEqual(demand(of).value or 0, cooker, places=6)
             self.assertGreater(full, cooker + 30)
+
+    def test_the_feeder_of_a_board_carries_what_is_managed(self) -> None:
+        """It runs at another time, and its feeder carries it then: 7.2 kW on 230 V are 31.3 A."""
+        mill = demo_job("millrace")
+        kiln = mill.circuit("c13")
+        self.assertEqual(kiln.loads[0].at_peak, "off")
+        drops = Installation.of(mill, rule_set("uk")).drops
+        studio = drops.board_demand(mill.board("studio"))
+        always = kiln.model_copy(update={"loads": (kiln.loads[0].model_copy(update={"at_peak": None}),)})
+        same = Installation.of(with_circuit(mill, always), rule_set("uk")).drops
+        self.assertEqual(studio.by_line, same.board_demand(mill.board("studio")).by_line)
+        self.assertGreater(max(studio.by_line.values()), 7200 / 230)
+        self.assertLess(max(drops.whole_demand().by_line.values()), max(same.whole_demand().by_line.values()))
 
     def test_all_loads_in_full_is_a_method(self) -> None:
         of = house().model_copy(update={"settings": house().settings.model_copy(update={"demand_method": "in-full"})})

@@ -180,7 +180,7 @@ class OldToNew(unittest.TestCase):
         found = {one.name: one for one in made.circuits}
         self.assertEqual(set(found), {"Cooker", "Sockets"})
         self.assertEqual((found["Cooker"].device.rating_a, found["Cooker"].cable.area_mm2), (25.0, 4.0))  # type: ignore[union-attr]
-        self.assertEqual((found["Sockets"].kind, found["sockets"].loads[0].kind), ("ring", "socket"))
+        self.assertEqual((found["Sockets"].kind, found["Sockets"].loads[0].kind), ("ring", "socket"))
         self.assertEqual(made.survey.boards[0].replaced_by, made.boards[0].id)
         self.assertIsNone(found["Cooker"].run[0].length_m)
         again = replaced_board(made, "old")

@@ -1,8 +1,10 @@
 import { useMemo, useState } from "react";
 import type { Finding, Remedy } from "../api/client";
+import { ImportTable } from "../import/ImportTable";
 import { useJob } from "../job/JobContext";
 import { withCircuits, withRemedy } from "../job/jobModel";
 import { t } from "../messages/text";
+import { Photos } from "../survey/Photos";
 import { Dialog } from "../ui/Dialog";
 import { TextBox } from "../ui/Field";
 import { CellContent } from "./CheckCell";
@@ -20,6 +22,7 @@ import {
   rowsOf,
 } from "./gridModel";
 import { NextSteps } from "./NextSteps";
+import { QuickEntry } from "./QuickEntry";
 import { typed } from "./typing";
 
 /** The lattice for one free hand: a card a circuit, its length to type over, each check to tap for its sum. */
@@ -29,6 +32,7 @@ export function PhoneCircuits() {
   const byCell = useMemo(() => findingsByCell(assessment?.findings ?? []), [assessment]);
   const [open, setOpen] = useState(false);
   const [group, setGroup] = useState<CheckGroup>("sizing");
+  const [table, setTable] = useState<string>();
   const circuit = document.circuits?.find((known) => known.id === cell?.circuit);
   const take = (remedy: Remedy) => {
     edit(withRemedy(document, remedy));
@@ -44,6 +48,11 @@ export function PhoneCircuits() {
           setOpen(true);
         }}
       />
+      <div className="mt-2">
+        <QuickEntry boards={document.boards ?? []} onAdded={() => undefined} onTable={setTable}>
+          {null}
+        </QuickEntry>
+      </div>
       <div className="mt-2 flex">
         <CheckGroupSwitch group={group} assessment={assessment} onGroup={setGroup} />
       </div>
@@ -64,8 +73,12 @@ export function PhoneCircuits() {
               />
             ))}
           </ul>
+          <div className="mt-2">
+            <Photos board={board.id} way={null} onWhole={() => undefined} />
+          </div>
         </section>
       ))}
+      {table && <ImportTable of="circuits" source={table} onClose={() => setTable(undefined)} />}
       {circuit && cell && (
         <Dialog open={open} onOpenChange={setOpen} title={circuit.name}>
           <CheckDetails

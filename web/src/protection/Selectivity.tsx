@@ -8,6 +8,7 @@ import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Lacking } from "../needs/Lacking";
+import { NeedLine } from "../needs/NeedLine";
 import { cx } from "../ui/cx";
 import { pairKey, STATUSES, sides, worstPair } from "./selectivityModel";
 
@@ -60,6 +61,7 @@ function Table({
       <p id="matrix-asks" className="pb-1 text-[12.5px] text-soft">
         {t("web.selectivity.question")}
       </p>
+      {!columns.length && <NeedLine path="supply.cutout" text={t("web.selectivity.no_cutout")} />}
       <table className="text-[12.5px]" data-testid="matrix" aria-describedby="matrix-asks">
         <thead>
           <tr>

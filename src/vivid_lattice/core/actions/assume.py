@@ -17,6 +17,7 @@ from vivid_lattice.core.document.assumptions import (
     confirmed,
     open_assumptions,
     stated,
+    supply_assumed,
     value_at,
     with_value,
 )
@@ -69,7 +70,7 @@ def assume_again(job: Job, before: Job) -> Job:
     """The job after a change of its supply, with what is open assumed for the supply as it is now: once the earthing system is
     known, and nothing where nothing was assumed before."""
     asked = any(assumed.field == SYSTEM for assumed in open_assumptions(job))
-    return assume_supply(job) if before.assumptions and not asked else job
+    return assume_supply(job) if supply_assumed(before) and not asked else job
 
 
 def with_system(job: Job, system: System) -> Job:

@@ -8,7 +8,7 @@ from vivid_lattice.core.assessment.assumed import to_confirm
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Decision
 from vivid_lattice.core.design.usual import customary_kinds, usual_form
-from vivid_lattice.core.document.assumptions import AssumedValue, assumed_with, with_value
+from vivid_lattice.core.document.assumptions import AssumedValue, assumed_with, is_new_design, with_value
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit, Job, with_circuit, with_parts
 from vivid_lattice.core.entry.appliance import appliance_of
@@ -59,7 +59,7 @@ def enter_and_design(job: Job, text: str, board: str) -> DesignedEntry:
     Raises  EntryNotUnderstood as ``enter_line`` does
     """
     entry = enter_line(job, text, board)
-    done = design(entry.job, spd=bool(job.assumptions) and not job.circuits)
+    done = design(entry.job, spd=is_new_design(job) and not job.circuits)
     return DesignedEntry(
         job=done.job,
         circuit=entry.circuit,
@@ -74,7 +74,7 @@ def _with_free_way(job: Job, board_id: str) -> Job:
     A job of which nothing is assumed, and a board that is there already, keep their ways.
     """
     board = job.find_board(board_id)
-    if board is None or not job.assumptions or job.survey.boards or board.build.enclosure is not None:
+    if board is None or not is_new_design(job) or board.build.enclosure is not None:
         return job
     if free_way(board) is not None:
         return job
@@ -92,7 +92,7 @@ def _with_usual_kind(job: Job, text: str, circuit_id: str) -> Job:
     circuit, rules = job.circuit(circuit_id), rule_set(job.job.rules)
     board = job.find_board_of(circuit_id)
     device, typed = circuit.device, parse_line(text, rules, job.rooms).device
-    if is_auto(device) or not job.assumptions or job.survey.boards or (board is not None and board.shared_rcds):
+    if is_auto(device) or not is_new_design(job) or (board is not None and board.shared_rcds):
         return job
     if typed.kind is not None or typed.rcd_ma is not None or typed.rcd_type is not None:
         return job
@@ -173,7 +173,7 @@ def _with_breaking(job: Job, circuit: Circuit, rules: RuleSet, usual: Customary)
     """The job with the usual breaking capacity for a breaker whose line states a rating alone: on a new board that is a choice, as
     every device that the design takes. A fuse has the breaking capacity of its kind."""
     device = circuit.device
-    if not job.assumptions or is_auto(device) or device.breaking_ka is not None or usual.breaking is None:
+    if not is_new_design(job) or is_auto(device) or device.breaking_ka is not None or usual.breaking is None:
         return job
     if rules.devices.kind(device.kind).action != "breaker":
         return job

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from vivid_lattice.core.checks.support.finding_builder import missing, not_applicable, step
+from vivid_lattice.core.document.assumptions import is_new_design
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.document.surge_and_relay import Spd, SurgeDecline, SurgeRisk
@@ -52,7 +53,7 @@ def check(ctx: SupplyContext) -> Finding:
     rules, plan = ctx.rules.protection.surge, ctx.job.surge
     devices = [(board, device) for board in ctx.job.boards for device in board.spds]
     if not devices:
-        if ctx.job.assumptions and not ctx.job.circuits:
+        if is_new_design(ctx.job) and not ctx.job.circuits:
             # A job just begun lacks circuits, and that is said once; its surge protection comes with the first of them.
             raise NeedsInput(ctx.need("core.check.demand.need.circuit", "circuits"))
         return _without(ctx, rules, plan)

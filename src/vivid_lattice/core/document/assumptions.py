@@ -50,6 +50,17 @@ def with_value(job: Job, field: str, value: float | str | None) -> Job:
     return changed
 
 
+def supply_assumed(job: Job) -> bool:
+    """Whether a job was begun with its supply assumed, however much of it has been stated since."""
+    return any(assumed.field.startswith(("supply.", "boards.")) for assumed in job.assumptions)
+
+
+def is_new_design(job: Job) -> bool:
+    """Whether a job was begun with its supply assumed, and no board is there yet: its board is a choice of the designer. A job that
+    was read from a file has assumptions of its circuits at most, those that were typed into it."""
+    return supply_assumed(job) and not job.survey.boards
+
+
 def open_assumptions(job: Job) -> tuple[AssumedValue, ...]:
     """What of a job must still be confirmed, in the order in which it was assumed."""
     return tuple(assumed for assumed in job.assumptions if is_open(job, assumed))

@@ -8,7 +8,7 @@ from functools import partial
 from itertools import takewhile
 from math import prod
 
-from vivid_lattice.core.document.base import is_auto
+from vivid_lattice.core.document.base import is_auto, is_origin
 from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.document.job import RESISTIVE_LOADS, Board, Cable, Circuit, Job, Line, Load, Section
 from vivid_lattice.core.errors import Need, NeedsInput
@@ -51,14 +51,15 @@ class Drops:
         return demand
 
     def board_demand(self, board: Board) -> MaximumDemand:
-        """Maximum demand of what a board feeds, boards behind it included [A]."""
+        """Maximum demand of what a board feeds, boards behind it included [A]. What is managed or kept off while the rest of the job draws
+        most runs at another time, and the feeder of its board carries it then: it counts for a board that a way feeds."""
         if board.id not in self._maxima:
             behind = [
                 circuit
                 for circuit in self._tree.fed_by_board(board)
                 if circuit.kind != "distribution" or circuit.id not in self._tree.feeds
             ]
-            self._maxima[board.id] = self._maximum(behind, whole=False)
+            self._maxima[board.id] = self._maximum(behind, whole=False, at_peak=is_origin(board.fed_by))
         return self._maxima[board.id]
 
     def whole_demand(self, method: str | None = None) -> MaximumDemand:
@@ -69,10 +70,12 @@ class Drops:
             final = [
                 circuit for circuit in self._job.circuits if circuit.kind != "distribution" or circuit.id not in feeding
             ]
-            self._maxima[key] = self._maximum(final, whole=True, method=method)
+            self._maxima[key] = self._maximum(final, whole=True, at_peak=True, method=method)
         return self._maxima[key]
 
-    def _maximum(self, circuits: list[Circuit], *, whole: bool, method: str | None = None) -> MaximumDemand:
+    def _maximum(
+        self, circuits: list[Circuit], *, whole: bool, at_peak: bool, method: str | None = None
+    ) -> MaximumDemand:
         supply, settings = self._job.supply, self._job.settings
         return self._rules.demand.maximum(
             circuits,
@@ -81,6 +84,7 @@ class Drops:
             supply.phases,
             supply.nominal_v,
             whole=whole,
+            at_peak=at_peak,
             method=method or settings.demand_method,
         )
 

@@ -362,6 +362,7 @@ class DemandRules(Protocol):
         nominal_v: float,
         *,
         whole: bool,
+        at_peak: bool = True,
         method: str | None = None,
     ) -> MaximumDemand: ...
 

@@ -69,13 +69,15 @@ class DemandFromTables:
         nominal_v: float,
         *,
         whole: bool,
+        at_peak: bool = True,
         method: str | None = None,
     ) -> MaximumDemand:
         """Maximum demand of several final circuits with the standard's diversity, line by line [A].
 
         Distribution circuits are passed over, what they carry is counted where it is used; but one with a stated current, which feeds
-        no board yet, counts. Loads that are managed or kept off while the rest draws most do not count.
-        whole   all that the supply feeds, for methods that go by the dwelling
+        no board yet, counts.
+        whole    all that the supply feeds, for methods that go by the dwelling
+        at_peak  what is drawn while the job draws most: loads that are managed or kept off then do not count. False: every load counts
         Raises  NeedsInput as ``circuit_current`` does; NotTabulated for a method the standard does not know
         """
         chosen = method or next(iter(self._methods))
@@ -84,7 +86,7 @@ class DemandFromTables:
                 message(None, "core.rules.demand.need.method", method=chosen, list=", ".join(self._methods)),
                 path="settings.demand_method",
             )
-        counted = (_at_peak(circuit) for circuit in circuits)
+        counted = (_at_peak(circuit) if at_peak else _drawing(circuit) for circuit in circuits)
         house = Household(
             circuits=tuple(circuit for circuit in counted if circuit is not None),
             supplied=supplied,
@@ -96,10 +98,15 @@ class DemandFromTables:
         return self._methods[chosen].maximum(house)
 
 
+def _drawing(circuit: Circuit) -> Circuit | None:
+    """A circuit that draws anything itself; None for one that feeds a board, what it carries is counted where it is used."""
+    return circuit if circuit.kind != "distribution" or circuit.design_current_a is not None else None
+
+
 def _at_peak(circuit: Circuit) -> Circuit | None:
     """A circuit without the loads that do not run while the rest draws most; None where none is left."""
     if circuit.kind == "distribution":
-        return circuit if circuit.design_current_a is not None else None
+        return _drawing(circuit)
     loads = tuple(load for load in circuit.loads if load.at_peak not in ("managed", "off"))
     if len(loads) == len(circuit.loads):
         return circuit
