@@ -112,6 +112,22 @@ class PageCase(unittest.TestCase):
         """A new copy of the demo job whose title begins so, not opened yet; its address in the lattice."""
         return self.kept(next(job for job in map(demo_job, DEMOS) if job.job.title.startswith(title)))
 
+    def begin_from(self, start: str, path: Path) -> None:
+        """A new job from a file: 'file' a job file, 'table' a table of circuits."""
+        self.browser.get(self.server.url)
+        form = "form[aria-labelledby=new-job]"
+        choice = self.wait(
+            lambda: self.browser.find_element(By.XPATH, "//label[text()='Starting point']/following-sibling::button"),
+            "no starting point",
+        )
+        self.pick(choice, value=start)
+        self.css(f"{form} input[type=file]").send_keys(str(path))
+        self.create()
+
+    def create(self) -> None:
+        """Presses Create."""
+        self.browser.find_element(By.XPATH, "//button[text()='Create']").click()
+
     def kept(self, made: Job) -> str:
         """A job kept on the server, not opened yet; its address in the lattice."""
         with closing(connect(self.server.database)) as conn:

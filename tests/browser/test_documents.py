@@ -267,8 +267,7 @@ class ComingIn(PapersCase):
         made = self.saved("Save zip: Job with photos")
         with zipfile.ZipFile(made) as archive:
             title = json.loads(archive.read("job.json"))["job"]["title"]
-        self.browser.get(self.server.url)
-        self.css('[aria-label="Job file"]').send_keys(str(made))
+        self.begin_from("file", made)
         self.wait(lambda: "/circuits" in self.browser.current_url, "not opened")
         self.wait(lambda: title in self.browser.title, "another job")
 

@@ -39,7 +39,8 @@ ROOT = Path(__file__).resolve().parents[2]
 #: What the element with the focus is called: by its label for those who hear it, its text, or the label before it.
 _NAME = """
 const here = document.activeElement;
-return [here.getAttribute('aria-label'), here.innerText, ...Array.from(here.labels ?? [], (label) => label.innerText)].join(' ');
+const text = here.matches('button, a, input, [role]') ? here.innerText : '';
+return [here.getAttribute('aria-label'), text, ...Array.from(here.labels ?? [], (label) => label.innerText)].join(' ');
 """
 #: More than any page has to press Tab for.
 _TABS = 160

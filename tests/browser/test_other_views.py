@@ -125,7 +125,7 @@ class Begin(PageCase):
         self.assertNotEqual(self.cell(9, "voltage-drop").text, before)
 
     def test_the_demand_is_shown_with_its_sum(self) -> None:
-        self.open_demo()
+        self.open_demo("Lamplighter")
         self.wait(
             lambda: self.browser.find_elements(By.CSS_SELECTOR, 'button[data-testid="counts"]'), "nothing to look at"
         )
@@ -141,8 +141,8 @@ class Begin(PageCase):
         self.wait(
             lambda: (
                 "On-Site Guide, Table A2" in card.text
-                and "limit 100 A" in card.text.replace("\n", " ")
-                and "161" in card.text
+                and "limit 80 A" in card.text.replace("\n", " ")
+                and "82.6" in card.text
             ),
             "no sum",
         )
@@ -151,16 +151,26 @@ class Begin(PageCase):
         self.assertNotRegex(card.text, r"[{}]|undefined|NaN|null")
 
 
-class ListOfJobs(PageCase):
-    """The list."""
+class NoJobs(PageCase):
+    """A database without any job."""
 
-    def test_a_demo_is_opened_from_the_list_as_a_job_of_its_own(self) -> None:
+    demos = False
+
+    def test_a_demo_is_opened_from_the_list_and_is_in_it_once(self) -> None:
         self.browser.get(self.server.url)
-        demo = f'//aside//button[.//b[starts-with(., "{MILLRACE}")]]'
+        demo = f'//section//button[.//b[starts-with(., "{MILLRACE}")]]'
         self.wait(lambda: self.browser.find_element(By.XPATH, demo), "it is not offered").click()
         self.wait_for_lattice()
         self.assertRegex(self.browser.current_url, r"/jobs/\w+/circuits$")
         self.wait_verdict(12, "capacity", "fail")
+        self.browser.get(self.server.url)
+        self.wait(lambda: self.all("section[aria-labelledby=demos-title] [data-status]"), "it is not in the list")
+        self.assertEqual(self.browser.find_elements(By.XPATH, demo), [])
+        self.assertEqual(self.all("section[aria-labelledby=jobs-title] [data-job]"), [])
+
+
+class ListOfJobs(PageCase):
+    """The list."""
 
     def test_a_job_put_away_can_be_taken_out_again(self) -> None:
         self.browser.get(self.server.url)

@@ -17,11 +17,7 @@ class Surveying(BoardCase):
     """A demo with an old board, and a job that begins with one."""
 
     def survey(self) -> str:
-        self.browser.get(self.server.url)
-        demo = '//aside//button[.//b[starts-with(., "Bakehouse")]]'
-        self.wait(lambda: self.browser.find_element(By.XPATH, demo), "the demo is not offered").click()
-        self.wait(lambda: "/circuits" in self.browser.current_url, "not opened")
-        address = str(self.browser.current_url)
+        address = self.demo("Bakehouse")
         self.go(address, "survey")
         self.css("[data-testid=found-ways]")
         return address

@@ -53,6 +53,15 @@ class Shared(unittest.TestCase):
         ]
         self.assertEqual([(one.findings, one.circuits) for one in lacking], [(4, ("c1",))])
 
+    def test_a_device_and_a_cable_that_wait_for_an_input_are_one_cause(self) -> None:
+        for rules in ("iec", "anz", "za"):
+            made = typed("shower 12m", "heater 2kW 10m", rules=rules)
+            waiting = [
+                one for one in assess(design(made).job).causes if one.verdict == "missing" and "c1" in one.circuits
+            ]
+            with self.subTest(rules):
+                self.assertEqual([str(one.sentence) for one in waiting], ["Needs the power of Shower."])
+
     def test_a_feeder_still_to_be_chosen_is_one(self) -> None:
         made = two_boards(feeder(cable="auto"), circuit(), circuit(id="c2"), circuit(id="c3"))
         lacking = [one for one in assess(made).causes if one.verdict == "missing" and one.circuits]

@@ -153,7 +153,8 @@ export function useGoToCause(onCircuit: Jump) {
   const navigate = useNavigate();
   return (cause: CauseGroup) => {
     const view = viewOfCause(cause, rules);
-    if (view) navigate(`../${view}`);
+    const { check, subject } = cause.cause;
+    if (view) navigate(`../${view}`, { state: { finding: `${check} ${subject.id}` } });
     else onCircuit(cause.cause.check, cause.circuits[0] ?? "");
   };
 }

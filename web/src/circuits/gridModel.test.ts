@@ -241,7 +241,7 @@ describe("reading a job", () => {
     expect(viewOfCause(present[0] as CauseGroup, known)).toBeUndefined();
     expect(
       ["demand", "surge", "thermal", "division"].map((check) => viewOfCause(bare(check), known)),
-    ).toEqual(["setup", "protection", "board", "protection"]);
+    ).toEqual(["setup", "protection?part=surge", "board", "protection"]);
     expect(worstVerdict([finding("pass"), finding("missing"), finding("tight"), undefined])).toBe("missing");
   });
 });

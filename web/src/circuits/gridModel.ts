@@ -217,8 +217,13 @@ export function countCauses(causes: CauseGroup[]): Partial<Record<Verdict, numbe
 export function viewOfCause({ cause, circuits }: CauseGroup, rules: RuleSetView): string | undefined {
   if (circuits.length) return undefined;
   const checks = [...rules.supply_checks, ...rules.board_checks];
-  return checks.find((check) => check.id === cause.check)?.view;
+  const view = checks.find((check) => check.id === cause.check)?.view;
+  const part = PART_OF[cause.check];
+  return part ? `${view}?part=${part}` : view;
 }
+
+/** Checks that a view shows in a part of its own. */
+const PART_OF: Record<string, string> = { surge: "surge", "voltage-relay": "relay" };
 
 /** The worst verdict of several, for a mark on a device. */
 export function worstVerdict(findings: (Finding | undefined)[]): Verdict {

@@ -1,4 +1,4 @@
 export { FIGURE } from "./CheckCell";
 export { Answer } from "./CheckDetails";
 export { CircuitsPage } from "./CircuitsPage";
-export { VERDICT_MARKS, verdictWord } from "./gridModel";
+export { shownVerdict, VERDICT_MARKS, verdictWord } from "./gridModel";

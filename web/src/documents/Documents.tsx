@@ -1,12 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
+import type { ExportKind } from "../api/client";
 import { exportKindsQuery } from "../api/queries";
 import { against, useOtherVersions } from "../compare/useOtherVersions";
 import { TakeInCard } from "../import/TakeInCard";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Field";
+import { useMedia } from "../ui/useMedia";
 import { ExportList } from "./ExportList";
 import { Preview } from "./Preview";
 import { useExport } from "./useExport";
@@ -20,6 +23,7 @@ export function Documents() {
   const [board, setBoard] = useState("");
   const [chosen, setChosen] = useState<string>();
   const exporting = useExport();
+  useFirstPages(exporting, kinds.data);
   const preview = useRef<HTMLDivElement>(null);
   const madeId = exporting.made?.id;
   // On a phone the pages are below the list, which may still grow when they arrive.
@@ -90,6 +94,23 @@ export function Documents() {
     </main>
   );
 }
+
+/** The design report is shown as soon as it can be: beside the list, where there is space for it. */
+function useFirstPages(exporting: ReturnType<typeof useExport>, kinds: ExportKind[] | undefined) {
+  const { document, settled } = useJob();
+  const wide = useMedia("(min-width: 1024px)");
+  const begun = useRef(false);
+  const report = kinds?.find((kind) => kind.id === FIRST);
+  const possible = wide && settled && report && (document.circuits?.length ?? 0) > 0;
+  const { make } = exporting;
+  useEffect(() => {
+    if (!possible || begun.current) return;
+    begun.current = true;
+    void make({ kind: report.id, title: say(report.title) });
+  }, [possible, report, make]);
+}
+
+const FIRST = "report";
 
 function Running({ exporting }: { exporting: ReturnType<typeof useExport> }) {
   const { progress, wrong, stop } = exporting;

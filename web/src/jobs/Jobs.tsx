@@ -54,7 +54,8 @@ function OwnJobs() {
   const jobs = useQuery(jobsQuery);
   const [archived, setArchived] = useState(false);
   const [search, setSearch] = useState("");
-  const own = jobs.data?.filter((job) => !job.demo) ?? [];
+  // A demo that is archived is among one's own: it may have been worked on, and the demo is offered again.
+  const own = jobs.data?.filter((job) => !job.demo || job.archived) ?? [];
   const shown = own.filter((job) => (archived || !job.archived) && found(job, search));
   const away = own.filter((job) => job.archived).length;
   return (

@@ -1,6 +1,7 @@
 import { useState } from "react";
+import { useLocation } from "react-router";
 import type { Finding } from "../api/client";
-import { Answer, FIGURE, VERDICT_MARKS } from "../circuits";
+import { Answer, FIGURE, shownVerdict, VERDICT_MARKS } from "../circuits";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
 import { cx } from "../ui/cx";
@@ -10,7 +11,8 @@ const keyOf = (finding: Finding) => `${finding.check} ${finding.subject.id}`;
 /** What is not in order of the supply's and the boards' protection, each in a line that opens into its sum and its fixes. */
 export function BoardFindings() {
   const { assessment, document, rules, focus } = useJob();
-  const [open, setOpen] = useState<string>();
+  const { state } = useLocation();
+  const [open, setOpen] = useState<string | undefined>(state?.finding);
   const titles = new Map(
     [...rules.supply_checks, ...rules.board_checks].map((check) => [check.id, check.title]),
   );
@@ -22,7 +24,7 @@ export function BoardFindings() {
   const boards = new Map((document.boards ?? []).map((board) => [board.id, board.name]));
   const findings = (assessment?.findings ?? []).filter(
     (finding) =>
-      VERDICT_MARKS[finding.verdict] &&
+      VERDICT_MARKS[shownVerdict(finding)] &&
       (finding.check === "surge" || (finding.subject.kind === "board" && !ofBuild.has(finding.check))),
   );
   if (!findings.length) return null;

@@ -21,23 +21,53 @@ def cause_of(finding: Finding) -> Cause:
 
 
 def with_causes(findings: Sequence[Finding]) -> list[Finding]:
-    """The findings, those that lack the same thing with one cause: the first that lacks it, or the supply where it is told there."""
-    leaders: dict[tuple[str, Text], Cause] = {}
-    counts: dict[tuple[str, Text], int] = {}
+    """The findings, those that lack the same thing with one cause: the first that lacks it, or the supply where it is told there. A device
+    or cable that is still to be chosen is due to what its choice lacks."""
+    leads_to = _what_choices_lack(findings)
+    leaders: dict[_Need, Cause] = {}
+    counts: dict[_Need, int] = {}
     for finding in findings:
         for need in finding.needs[:1]:
             key = _key(need)
-            counts[key] = counts.get(key, 0) + 1
-            leaders.setdefault(key, _leading(finding, need))
+            root = leads_to.get(key, key)
+            counts[root] = counts.get(root, 0) + 1
+            if key == root:
+                leaders.setdefault(root, _leading(finding, need))
     return [
-        replace(finding, cause=leaders[key])
-        if finding.needs and finding.cause is None and counts[key := _key(finding.needs[0])] > 1
+        replace(finding, cause=leaders[root])
+        if finding.needs and finding.cause is None and counts[root := _root(finding, leads_to)] > 1
         else finding
         for finding in findings
     ]
 
 
-def _key(need: Need) -> tuple[str, Text]:
+#: What is lacking: its field, and what it is in words.
+_Need = tuple[str, Text]
+#: What the design chooses, once nothing else of a circuit is lacking.
+_CHOSEN = frozenset({"device", "cable", "circuits.device", "circuits.cable"})
+
+
+def _what_choices_lack(findings: Sequence[Finding]) -> dict[_Need, _Need]:
+    """For each device and cable to be chosen, what its circuit lacks first of all: an input, else the first of the choices."""
+    of_circuit: dict[str, list[_Need]] = {}
+    for finding in findings:
+        if finding.subject.kind == "circuit":
+            of_circuit.setdefault(finding.subject.id, []).extend(_key(need) for need in finding.needs[:1])
+    leads_to = {}
+    for keys in of_circuit.values():
+        chosen = [key for key in keys if key[0] in _CHOSEN]
+        inputs = [key for key in keys if key[0] not in _CHOSEN and not key[0].startswith("supply.")]
+        for key in chosen:
+            leads_to[key] = (inputs or chosen)[0]
+    return leads_to
+
+
+def _root(finding: Finding, leads_to: dict[_Need, _Need]) -> _Need:
+    key = _key(finding.needs[0])
+    return leads_to.get(key, key)
+
+
+def _key(need: Need) -> _Need:
     return need.path, need.what
 
 
