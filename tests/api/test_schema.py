@@ -39,6 +39,7 @@ SOLVERS = {
     ("post", "/api/rcds/plan"),
     ("post", "/api/boards/lay-out"),
     ("post", "/api/boards/propose"),
+    ("post", "/api/boards/propose-surge"),
     ("post", "/api/boards/add-circuit"),
 }
 _JOB = "#/components/schemas/Job"

@@ -99,7 +99,7 @@ class Leaving(PapersCase):
     def test_a_sheet_is_looked_at_page_by_page_and_then_saved_as_it_was_seen(self) -> None:
         self.papers()
         self.css('[aria-label="Preview Test sheets"]').click()
-        self.css("img[data-ready=true]")
+        self.css("img[data-ready=true][alt^='Test sheets']")
         shown = self.all("[aria-label=Pages] img")
         self.assertEqual(shown[0].get_attribute("alt"), f"Test sheets, page 1 of {len(shown)}")
         width = self.browser.execute_script("return arguments[0].naturalWidth", shown[0])
@@ -215,7 +215,7 @@ class ComingIn(PapersCase):
         self.papers()
         self.take("t.csv", self.CSV)
         self.css("[data-row-left-out]")
-        self.browser.find_element(By.XPATH, "//button[.='Cancel']").click()
+        self.browser.find_element(By.XPATH, "//*[@role='dialog']//button[.='Cancel']").click()
         self.wait(lambda: not self.all("[role=dialog]"), "still open")
         self.wait_kept(1)
 

@@ -155,7 +155,7 @@ function LongestRun({ circuit: id }: { circuit: string }) {
   const lengths = useQuery(lengthsQuery(document, version, id, settled && area !== undefined));
   const longest = lengths.data?.find((run) => run.area_mm2 === area);
   if (!longest?.length_m) return null;
-  return <span className="figure">{t("web.assumed.longest", { m: longest.length_m })}</span>;
+  return <span className="figure"> · {t("web.assumed.longest", { m: longest.length_m })}</span>;
 }
 
 /** The one value that nothing is assumed of: which earthing system arrives. */

@@ -95,22 +95,24 @@ export function Documents() {
   );
 }
 
-/** The design report is shown as soon as it can be: beside the list, where there is space for it. */
+/** The circuit chart is shown as soon as it can be, beside the list where there is space for it; unless another document is wanted first. */
 function useFirstPages(exporting: ReturnType<typeof useExport>, kinds: ExportKind[] | undefined) {
   const { document, settled } = useJob();
   const wide = useMedia("(min-width: 1024px)");
   const begun = useRef(false);
-  const report = kinds?.find((kind) => kind.id === FIRST);
-  const possible = wide && settled && report && (document.circuits?.length ?? 0) > 0;
-  const { make } = exporting;
+  const chart = kinds?.find((kind) => kind.id === FIRST);
+  const possible = wide && settled && chart && (document.circuits?.length ?? 0) > 0;
+  const { make, progress, made } = exporting;
+  const busy = Boolean(progress || made);
   useEffect(() => {
     if (!possible || begun.current) return;
     begun.current = true;
-    void make({ kind: report.id, title: say(report.title) });
-  }, [possible, report, make]);
+    if (busy) return;
+    void make({ kind: chart.id, title: say(chart.title) });
+  }, [possible, busy, chart, make]);
 }
 
-const FIRST = "report";
+const FIRST = "chart";
 
 function Running({ exporting }: { exporting: ReturnType<typeof useExport> }) {
   const { progress, wrong, stop } = exporting;
