@@ -31,7 +31,7 @@ from vivid_lattice.core.job_file import to_text
 
 CHECKS = [not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance]
 HEADERS = {"host": "127.0.0.1"}
-EXAMPLES = 12
+EXAMPLES = 8
 #: The operation that gets documents generated from the schema, most of them wrong.
 GENERATED = ("post", "/api/assess")
 #: What searches for seconds where it is given a job it can work on.

@@ -35,9 +35,9 @@ def without_surge(job: Job) -> Job:
 
 class Layouts(unittest.TestCase):
     def test_every_typical_home_is_laid_out_with_everything_in_place(self) -> None:
-        for standard in standard_ids():
-            # The smallest and the largest: each search for a layout takes a second.
-            for each in (home for home in customary(standard).homes if home.id in ("outbuilding", "four-bed")):
+        # A board on a rail, one of three phases with shared RCDs, and a panel, the largest of each: a search takes a second.
+        for standard in ("uk", "iec-de", "na"):
+            for each in (home for home in customary(standard).homes if home.id == "four-bed"):
                 with self.subTest(standard, home=each.id):
                     proposal = propose_layout(typical_home(each, rule_set(standard), "Home"), "main")
                     job = proposal.document
@@ -74,7 +74,7 @@ class Surge(unittest.TestCase):
     def test_it_passes_what_it_is_proposed_for_in_every_standard(self) -> None:
         for standard in standard_ids():
             with self.subTest(standard):
-                proposal = propose_surge(without_surge(home(standard)))
+                proposal = propose_surge(without_surge(home(standard, "outbuilding")))
                 self.assertIn(proposal.finding.verdict, ("pass", "tight", "advice"), str(proposal.finding.sentence))
                 self.assertTrue(any(board.spds for board in proposal.document.boards))
                 surge = next(each for each in assess(proposal.document).findings if each.check == "surge")

@@ -362,7 +362,8 @@ class Laws(unittest.TestCase):
                                     self.assertEqual(changed[key].limit, finding.limit)
 
     def test_so_does_every_result_that_changes_with_a_value_of_a_circuit(self) -> None:
-        for standard in standard_ids():
+        # Demand by circuits behind their own RCDs, by floor area, by points, and by phases behind shared ones.
+        for standard in ("uk", "na", "anz", "iec-de"):
             job = bare(standard)
             before = verdicts(job)
             fields = [each for each in open_assumptions(job) if each.field.startswith("circuits.")]

@@ -102,14 +102,12 @@ function useFirstPages(exporting: ReturnType<typeof useExport>, kinds: ExportKin
   const begun = useRef(false);
   const chart = kinds?.find((kind) => kind.id === FIRST);
   const possible = wide && settled && chart && (document.circuits?.length ?? 0) > 0;
-  const { make, progress, made } = exporting;
-  const busy = Boolean(progress || made);
+  const { make, untouched } = exporting;
   useEffect(() => {
     if (!possible || begun.current) return;
     begun.current = true;
-    if (busy) return;
-    void make({ kind: chart.id, title: say(chart.title) });
-  }, [possible, busy, chart, make]);
+    if (untouched()) void make({ kind: chart.id, title: say(chart.title) });
+  }, [possible, untouched, chart, make]);
 }
 
 const FIRST = "chart";

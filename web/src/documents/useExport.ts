@@ -87,5 +87,7 @@ export function useExport() {
     abort.current?.abort();
     setProgress(undefined);
   }, []);
-  return { make, save, stop, progress, made, wrong, close: () => setMade(undefined) };
+  /** Whether nothing has been wanted yet; asked when it matters, not when it was drawn. */
+  const untouched = useCallback(() => abort.current === null, []);
+  return { make, save, stop, untouched, progress, made, wrong };
 }

@@ -24,15 +24,16 @@ def with_causes(findings: Sequence[Finding]) -> list[Finding]:
     """The findings, those that lack the same thing with one cause: the first that lacks it, or the supply where it is told there. A device
     or cable that is still to be chosen is due to what its choice lacks."""
     leads_to = _what_choices_lack(findings)
-    leaders: dict[_Need, Cause] = {}
+    exact: dict[_Need, Cause] = {}
+    first: dict[_Need, Cause] = {}
     counts: dict[_Need, int] = {}
     for finding in findings:
         for need in finding.needs[:1]:
-            key = _key(need)
-            root = leads_to.get(key, key)
+            key, root = _key(need), _root(finding, leads_to)
             counts[root] = counts.get(root, 0) + 1
-            if key == root:
-                leaders.setdefault(root, _leading(finding, need))
+            (exact if key == root else first).setdefault(root, _leading(finding, need))
+    # Circuits of one name share the words of their needs, so that none may lack the very thing that another waits for.
+    leaders = first | exact
     return [
         replace(finding, cause=leaders[root])
         if finding.needs and finding.cause is None and counts[root := _root(finding, leads_to)] > 1
