@@ -39,7 +39,7 @@ class Shots(PageCase):
     def everything(self) -> None:
         """Every main view, one after the other."""
         self.browser.get(self.server.url)
-        self.css("main h1")
+        self.wait(lambda: len(self.all("[data-status]")) >= 10, "no status")
         self.take("jobs")
         address = self.open_demo()
         self.cell(KILN, "capacity").click()
@@ -79,7 +79,7 @@ class Shots(PageCase):
         """What leaves: the view with a sheet to look at, and the main sheets side by side."""
         self.browser.get(address.replace("circuits", "documents"))
         self.css('[aria-label="Preview Client handover"]').click()
-        self.css("img[data-ready=true]")
+        self.css("img[data-ready=true][alt^='Client handover']")
         self.take("documents")
         montage(TARGET / "sheets.png")
         print("docs/screenshots/sheets.png")
@@ -106,6 +106,7 @@ class Shots(PageCase):
         self.browser.get(cottage)
         self._part("RCD plans")
         self.css("[data-architecture=split]")
+        self.wait(lambda: not self.all("[role=status]"), "it does not end")
         self.take("rcd-plans")
 
     def _standards(self) -> None:
@@ -119,11 +120,7 @@ class Shots(PageCase):
 
     def _building(self) -> None:
         """An old board that is surveyed, and the lead demo's board laid out, wired and switched off."""
-        self.browser.get(self.server.url)
-        demo = '//aside//button[.//b[starts-with(., "Bakehouse")]]'
-        self.wait(lambda: self.browser.find_element(By.XPATH, demo), "no bakehouse").click()
-        self.wait(lambda: "/circuits" in self.browser.current_url, "not opened")
-        self.browser.get(str(self.browser.current_url).replace("circuits", "survey"))
+        self.browser.get(self.demo("Bakehouse").replace("circuits", "survey"))
         self.css("[data-testid=found-ways]")
         self.take("survey")
         address = self.open_demo().replace("circuits", "board")

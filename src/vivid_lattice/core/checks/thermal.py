@@ -72,6 +72,16 @@ def _warming_a(ctx: BoardContext, heat: Heat, unit: BoardDevice, circuit: Circui
     return amps if runs_long(circuit) else min(amps, (unit.rating_a or 0.0) * heat.loading.value)
 
 
+def too_warm(ctx: BoardContext) -> tuple[Circuit, ...]:
+    """Circuits whose breakers do not carry them in the warmth of the board. NeedsInput as the check."""
+    places, heat = ctx.model.laid_out, ctx.model.heat
+    return tuple(
+        circuit
+        for unit, circuit in _final_ways(ctx)
+        if verdict_by(margin_of(_warming_a(ctx, heat, unit, circuit), _carries_a(ctx, heat, places, unit)[0])) == "fail"
+    )
+
+
 def _breakers(ctx: BoardContext, heat: Heat, places: RailPositions) -> Iterator[RequirementResult]:
     """The breaker with least left in the warmth, and every one that is over."""
     figures = []

@@ -7,6 +7,7 @@ from itertools import product
 from typing import Literal
 
 from vivid_lattice.core.design.candidate_changes import CandidateChange
+from vivid_lattice.core.design.cooler_devices import cooler_devices
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.job import Board, Job, free_id
@@ -248,6 +249,7 @@ OF_BOARDS: Mapping[str, Callable[[Job, Board, RuleSet], Iterator[CandidateChange
     "demand": larger_main_switch,
     "rcd-loading": larger_rcds,
     "control-gear": larger_gear,
+    "thermal": cooler_devices,
 }
 OF_SUPPLY: Mapping[str, Callable[[Job, RuleSet], Iterator[CandidateChange]]] = {
     "tails": larger_tails,

@@ -20,7 +20,7 @@ from vivid_lattice.core.text import Shown
 class CandidateChange:
     """A change, what it is called, and what kind it is of (only the first that fixes is shown of a kind).
 
-    ``boards``, ``supply``: what changes with the circuit, or without one.
+    ``others``, ``boards``, ``supply``: what changes with the circuit, or without one.
     """
 
     kind: str
@@ -28,11 +28,12 @@ class CandidateChange:
     circuit: Circuit | None
     boards: tuple[Board, ...] = ()
     supply: Supply | None = None
+    others: tuple[Circuit, ...] = ()
 
     @property
     def circuits(self) -> tuple[Circuit, ...]:
-        """The changed circuit, if there is one."""
-        return () if self.circuit is None else (self.circuit,)
+        """The changed circuits."""
+        return self.others if self.circuit is None else (self.circuit, *self.others)
 
 
 def with_cable(circuit: Circuit, cable: Cable) -> Circuit:
