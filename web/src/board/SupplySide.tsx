@@ -32,8 +32,10 @@ export function SupplySide({ board, view, live }: { board: Board; view: BoardVie
             key={conductor.id}
             points={[[cutX, y], ...around(place, y, view)].map((point) => point.join(",")).join(" ")}
             fill="none"
-            stroke={live ? "var(--fail)" : paintOf(conductor.colour)}
-            strokeWidth={live ? 2.2 : 1.6}
+            stroke={
+              !live ? paintOf(conductor.colour) : conductor.conductor === "N" ? "var(--pass)" : "var(--fail)"
+            }
+            strokeWidth={live && conductor.conductor !== "N" ? 2.2 : 1.6}
             strokeLinejoin="round"
           />
         );
