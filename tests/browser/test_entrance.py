@@ -156,6 +156,15 @@ class Entrance(PageCase):
         self.wait(lambda: not self.all("[data-testid=surge-proposal]"), "it is still proposed")
         self.assertEqual(self.page_errors(), [])
 
+    def test_a_page_without_circuits_has_the_box_for_the_first(self) -> None:
+        address = self.kept(begin("Weir cottage", rule_set("uk"), "TN-S"))
+        for view, shown in (("faults", "[data-testid=fault-result]"), ("board", "[data-testid=proposal]")):
+            self.browser.get(address.replace("circuits", view))
+            if view == "faults":
+                self.css("#quick-entry").send_keys("heater 2kW 12m", Keys.ENTER)
+            self.css(shown)
+        self.assertEqual(self.page_errors(), [])
+
     # -------------------------------------------------------------------------------- drawings
 
     def test_a_conductor_is_followed_from_end_to_end(self) -> None:

@@ -8,6 +8,8 @@ import { DeviceFront } from "./DeviceFront";
 import { SUPPLY_MM, SupplySide } from "./SupplySide";
 import { WireLayer } from "./WireLayer";
 
+/** The zoom at which the whole board is seen, however small. */
+export const FIT = 0;
 /** What is free round the enclosure. */
 const EDGE_MM = 14;
 /** The writing on a device is about 4 mm high. */
@@ -47,8 +49,11 @@ export function BoardDrawing(props: Props) {
       className="on-a-page mx-auto block select-none"
       style={{
         aspectRatio: `${wide} / ${high}`,
-        // As large as the window allows, and never so small that the writing cannot be read.
-        width: `max(${wide * LEAST_PX_A_MM * zoom}px, min(${100 * zoom}%, calc(62vh * ${(zoom * wide) / high})))`,
+        // As large as the window allows, and never so small that the writing cannot be read, unless the whole board is wanted.
+        width:
+          zoom === FIT
+            ? `min(100%, calc(68vh * ${wide / high}))`
+            : `max(${wide * LEAST_PX_A_MM * zoom}px, min(${100 * zoom}%, calc(62vh * ${(zoom * wide) / high})))`,
       }}
       role="group"
       aria-label={cover ? t("web.board.drawing.cover_on") : t("web.board.drawing.cover_off")}

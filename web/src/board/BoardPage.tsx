@@ -11,7 +11,7 @@ import { Check } from "../ui/Check";
 import { Segments } from "../ui/Segments";
 import { TabList, TabPanel, TabView } from "../ui/Tabs";
 import { AddCircuit } from "./AddCircuit";
-import { BoardDrawing } from "./BoardDrawing";
+import { BoardDrawing, FIT } from "./BoardDrawing";
 import { BuildFindings } from "./BuildFindings";
 import { BuildForm } from "./BuildForm";
 import { LabelsPanel } from "./LabelsPanel";
@@ -156,8 +156,8 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
                 <Button
                   variant="quiet"
                   aria-label={t("web.board.zoom_out")}
-                  disabled={zoom <= 1}
-                  onClick={() => setZoom(zoom / 1.4)}
+                  disabled={zoom === FIT}
+                  onClick={() => setZoom(zoom <= 1 ? FIT : zoom / 1.4)}
                 >
                   −
                 </Button>
@@ -165,7 +165,7 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
                   variant="quiet"
                   aria-label={t("web.board.zoom_in")}
                   disabled={zoom > 2.7}
-                  onClick={() => setZoom(zoom * 1.4)}
+                  onClick={() => setZoom(zoom === FIT ? 1 : zoom * 1.4)}
                 >
                   +
                 </Button>

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { answered, type Board, client, type Job } from "../api/client";
 import { boardQuery, computed } from "../api/queries";
+import { FirstCircuit } from "../circuits";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
@@ -19,7 +20,7 @@ export function ProposedLayout({ board, onUse }: { board: Board; onUse: (documen
     retry: false,
     ...computed,
   });
-  if (empty) return <Told>{t("web.board.proposal.no_circuits")}</Told>;
+  if (empty) return <FirstCircuit board={board} />;
   if (proposal.error) return <Told>{proposal.error.message}</Told>;
   if (!proposal.data) return <Told>{t("web.board.proposal.searching")}</Told>;
   return <Drawn board={board} proposal={proposal.data} onUse={onUse} />;

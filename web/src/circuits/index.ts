@@ -1,4 +1,5 @@
 export { FIGURE } from "./CheckCell";
 export { Answer } from "./CheckDetails";
 export { CircuitsPage } from "./CircuitsPage";
+export { FirstCircuit } from "./FirstCircuit";
 export { shownVerdict, VERDICT_MARKS, verdictWord } from "./gridModel";

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { FaultEvent, FaultResult } from "../api/client";
 import { faultKindsQuery, faultQuery } from "../api/queries";
+import { FirstCircuit } from "../circuits";
 import { BandPlot } from "../curves";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
@@ -23,11 +24,13 @@ export function Faults() {
     faultQuery(document, version, trimmed(event, kinds.data ?? []), settled && Boolean(kinds.data)),
   );
   const result = answer.error ? undefined : answer.data;
+  const empty = !document.circuits?.length;
   return (
     <main className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
       <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-3 overflow-auto px-4 py-3 max-lg:flex-none max-lg:overflow-visible">
-        {kinds.data && <EventForm event={event} kinds={kinds.data} onChange={setWanted} />}
-        {answer.error && (
+        {empty && <FirstCircuit />}
+        {kinds.data && !empty && <EventForm event={event} kinds={kinds.data} onChange={setWanted} />}
+        {answer.error && !empty && (
           <div role="alert">
             <Lacking error={answer.error} />
           </div>

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { answered, client, type RcdPlan } from "../api/client";
 import defaults from "../api/defaults.json";
 import { architecturesQuery } from "../api/queries";
+import { FirstCircuit } from "../circuits";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
@@ -29,7 +30,7 @@ export function RcdPlans() {
     edit(plan.job);
     notify(t("web.rcd_plans.applied", { plan: say(plan.title) }));
   };
-  if (!board) return <p className="text-soft">{t("web.rcd_plans.empty")}</p>;
+  if (!board) return <FirstCircuit />;
   return (
     <div className="flex flex-col gap-3">
       <div className="flex flex-wrap items-end gap-x-6 gap-y-3">

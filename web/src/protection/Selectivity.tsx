@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import type { Matrix, PairResult } from "../api/client";
 import { matrixQuery } from "../api/queries";
-import { Answer } from "../circuits";
+import { Answer, FirstCircuit } from "../circuits";
 import { BandPlot } from "../curves";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
@@ -27,6 +27,7 @@ export function Selectivity() {
   );
   if (answer.error) return <Lacking error={answer.error} />;
   if (!matrix) return <p className="text-soft">{t("web.selectivity.loading")}</p>;
+  if (!document.circuits?.length) return <FirstCircuit />;
   if (!matrix.pairs.length) return <p className="max-w-prose text-soft">{t("web.selectivity.empty")}</p>;
   const pair = pairs.get(chosen ?? "") ?? worstPair(matrix) ?? matrix.pairs[0];
   return (
