@@ -13,10 +13,11 @@ from vivid_lattice.core.actions.new_job import begin
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.assessment.causes import cause_of
 from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.remedies import remedies
 from vivid_lattice.core.document.changes import differences
-from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.job import Job, with_parts
 from vivid_lattice.core.findings.assessment import Assessment
-from vivid_lattice.core.findings.finding import Cause, CauseSubject
+from vivid_lattice.core.findings.finding import Cause, CauseSubject, Subject
 from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.demo import demo_job
@@ -131,12 +132,17 @@ class NextSteps(unittest.TestCase):
         self.assertEqual(undesigned.circuits, (job.circuits[0].id,))
         self.assertNotIn("design", kinds(assess(design(job).job)))
 
-    def test_a_finished_job_has_nothing_to_do(self) -> None:
+    def test_with_its_failures_fixed_and_its_advice_accepted_there_is_nothing_left(self) -> None:
         job = demo_job("millrace")
-        empty = job.model_copy(update={"circuits": (), "boards": (), "accepted_advice": ()})
-        steps = assess(empty).next_steps
-        self.assertNotIn("design", [step.kind for step in steps])
-        self.assertTrue(all(step.n for step in steps))
+        for check, subject in (("thermal", Subject("board", "studio")), ("voltage-drop", Subject("circuit", "c14"))):
+            best = remedies(job, check, subject)[0]
+            job = with_parts(job, best.circuits, best.boards, best.supply)
+        while causes := [cause for cause in assess(job, explain=False).causes if cause.verdict == "advice"]:
+            job = accept_advice(job, causes[0].cause, "agreed")
+        after = assess(job, explain=False)
+        self.assertEqual((after.causes, after.next_steps), ((), ()))
+        self.assertIn(after.verdict, ("pass", "tight"))
+        self.assertGreater(len(after.accepted), 2)
 
 
 if __name__ == "__main__":

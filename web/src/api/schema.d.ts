@@ -3459,10 +3459,20 @@ export interface components {
             rod_diameter_mm: number;
             /**
              * Rods
-             * @description Driven at least a rod's length apart.
+             * @description Driven in a line.
              * @default 1
              */
             rods: number;
+            /**
+             * Spacing M
+             * @description Between neighbouring rods; null: a rod's length.
+             */
+            spacing_m?: number | null;
+            /**
+             * Source Ohm
+             * @description The source's own electrode and line, as declared; null: not known, not added.
+             */
+            source_ohm?: number | null;
         };
         /**
          * Enclosure
@@ -14830,4 +14840,4 @@ export interface operations {
         };
     };
 }
-// sha256 978e0994d3e79ec0eff1985fa97c31b14ce2f3fff49b8899ac5cdfa245930b8b
+// sha256 0b6f74dc671a250924417f4a80f0236895d125f6a47ff4d95916ac7947a2a481

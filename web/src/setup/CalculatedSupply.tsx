@@ -182,7 +182,7 @@ function ElectrodeFields({ supply, set, onLeave }: Fields) {
     (electrode) => set({ electrode, ...(waits && { ze_ohm: null }) }),
   );
   return (
-    <div className="grid gap-3 sm:grid-cols-5">
+    <div className="grid gap-3 sm:grid-cols-4">
       <FigureField
         label={t("web.setup.calculated.soil")}
         unit="Ω·m"
@@ -209,8 +209,21 @@ function ElectrodeFields({ supply, set, onLeave }: Fields) {
         unit=""
         required={!waits}
         value={shown.rods}
-        hint={t("web.setup.calculated.rods_hint")}
         onCommit={(rods) => put({ rods: rods && Math.round(rods) })}
+      />
+      <FigureField
+        label={t("web.setup.calculated.rod_spacing")}
+        unit="m"
+        value={shown.spacing_m}
+        empty={t("web.setup.calculated.rod_spacing_empty")}
+        onCommit={(spacing_m) => put({ spacing_m })}
+      />
+      <FigureField
+        label={t("web.setup.calculated.source_electrode")}
+        unit="Ω"
+        value={shown.source_ohm}
+        hint={t("web.setup.calculated.source_electrode_hint")}
+        onCommit={(source_ohm) => put({ source_ohm })}
       />
       <Button
         className="mt-5 self-start"

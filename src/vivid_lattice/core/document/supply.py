@@ -56,7 +56,16 @@ class Electrode(DocumentModel):
     soil_ohm_m: Annotated[float, Field(gt=0, le=20_000)]
     rod_length_m: Annotated[float, Field(gt=0, le=30)]
     rod_diameter_mm: Annotated[float, Field(gt=0, le=100)] = 14.2
-    rods: Annotated[int, Field(ge=1, le=20, description="Driven at least a rod's length apart.")] = 1
+    rods: Annotated[int, Field(ge=1, le=20, description="Driven in a line.")] = 1
+    spacing_m: Annotated[
+        float | None, Field(gt=0, le=100, description="Between neighbouring rods; null: a rod's length.")
+    ] = None
+    source_ohm: Annotated[
+        float | None,
+        Field(
+            gt=0, le=500, description="The source's own electrode and line, as declared; null: not known, not added."
+        ),
+    ] = None
 
 
 class Bond(DocumentModel):
