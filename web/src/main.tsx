@@ -5,6 +5,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { Broken } from "./Broken";
 import { BoardPage } from "./board";
 import { CircuitsPage } from "./circuits";
 import { Compare } from "./compare";
@@ -28,10 +29,11 @@ const FORMER = [
 ] as const;
 
 const router = createBrowserRouter([
-  { path: "/", element: <Jobs /> },
+  { path: "/", element: <Jobs />, errorElement: <Broken /> },
   {
     path: "/jobs/:jobId",
     element: <JobShell />,
+    errorElement: <Broken />,
     children: [
       { index: true, element: <Navigate to="circuits" replace /> },
       { path: "setup", element: <Setup /> },
@@ -46,7 +48,7 @@ const router = createBrowserRouter([
       { path: "*", element: <NotFound /> },
     ],
   },
-  { path: "/standards", element: <Standards /> },
+  { path: "/standards", element: <Standards />, errorElement: <Broken /> },
   { path: "/schools", element: <Navigate to="/standards" replace /> },
   { path: "*", element: <NotFound /> },
 ]);

@@ -54,7 +54,7 @@ def accept(request: AcceptRequest) -> DocumentAnswer:
     try:
         return DocumentAnswer(document=accept_advice(job, cause, request.reason, request.name, request.date))
     except KeyError:
-        raise HTTPException(404, message(None, "api.no_advice", check=cause.check)) from None
+        raise HTTPException(404, message(None, "api.no_advice")) from None
 
 
 @router.post("/raise-again", responses=NOT_FOUND)
@@ -64,4 +64,4 @@ def raise_advice_again(request: RaiseAgainRequest) -> DocumentAnswer:
     try:
         return DocumentAnswer(document=raise_again(job, cause))
     except KeyError:
-        raise HTTPException(404, message(None, "api.no_advice", check=cause.check)) from None
+        raise HTTPException(404, message(None, "api.no_advice")) from None

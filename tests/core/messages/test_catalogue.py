@@ -62,6 +62,18 @@ class _Ids(ast.NodeVisitor):
         return r"[\w-]+"
 
 
+def _called(node: ast.AST) -> tuple[str, set[str]] | None:
+    """The id and the parameters that a call of ``message`` names; None for any other node, and where they are not all told there."""
+    if not isinstance(node, ast.Call):
+        return None
+    name = node.func.id if isinstance(node.func, ast.Name) else getattr(node.func, "attr", "")
+    ids = [arg.value for arg in node.args if isinstance(arg, ast.Constant) and _ID.match(str(arg.value))]
+    given = {keyword.arg for keyword in node.keywords if keyword.arg is not None}
+    if name != "message" or len(ids) != 1 or len(given) < len(node.keywords):
+        return None
+    return str(ids[0]), given
+
+
 @lru_cache
 def _named() -> tuple[tuple[str, ...], tuple[str, ...]]:
     """Plain ids and patterns of ids in the product's own code."""
@@ -92,6 +104,21 @@ class Entries(unittest.TestCase):
         self.assertEqual([id_ for id_ in plain if not {id_, f"{id_}.what"} & stated], [])
         made = [pattern for pattern in patterns if not any(re.fullmatch(f"{pattern}(\\.what)?", id_) for id_ in stated)]
         self.assertEqual(made, [])
+
+    def test_every_call_brings_the_parameters_of_its_template(self) -> None:
+        """Of calls with a plain id and no mapping: one id with two meanings is caught here too."""
+        seen = 0
+        for file in SOURCE.rglob("*.py"):
+            for node in ast.walk(ast.parse(file.read_text("utf-8"))):
+                found = _called(node)
+                if found is None or found[0] not in templates(BASE):
+                    continue
+                id_, given = found
+                wanted = {name for name in arguments(templates(BASE)[id_]) if not name.startswith("t_")}
+                seen += 1
+                with self.subTest(file=file.name, id=id_):
+                    self.assertEqual(given, wanted)
+        self.assertGreater(seen, 800)
 
     def test_a_variant_and_a_language_state_no_id_and_no_parameter_that_english_has_not(self) -> None:
         english = templates(BASE)

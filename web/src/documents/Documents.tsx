@@ -75,7 +75,7 @@ export function Documents() {
             board={board}
             against={other ? against(other) : undefined}
             surveyed={(document.survey?.boards?.length ?? 0) > 0}
-            busy={exporting.progress?.wanted}
+            busy={exporting.progress?.wanted.unasked ? undefined : exporting.progress?.wanted}
             made={exporting.made?.wanted}
             onLook={(wanted) => void exporting.make(wanted)}
             onSave={(wanted) => void exporting.save(wanted)}
@@ -106,7 +106,7 @@ function useFirstPages(exporting: ReturnType<typeof useExport>, kinds: ExportKin
   useEffect(() => {
     if (!possible || begun.current) return;
     begun.current = true;
-    if (untouched()) void make({ kind: chart.id, title: say(chart.title) });
+    if (untouched()) void make({ kind: chart.id, title: say(chart.title), unasked: true });
   }, [possible, untouched, chart, make]);
 }
 
@@ -122,7 +122,7 @@ function Running({ exporting }: { exporting: ReturnType<typeof useExport> }) {
         ))}
       </ul>
     );
-  if (!progress) return null;
+  if (!progress || progress.wanted.unasked) return null;
   const { done, all, what, wanted } = progress;
   return (
     <div

@@ -13,6 +13,8 @@ export type Wanted = {
   against?: State;
   /** Of which state it is, where not of the open job as it stands. */
   of?: State;
+  /** Shown without being asked for: it keeps no one from wanting another. */
+  unasked?: boolean;
 };
 /** A revision of the open job, or another job as it stands. */
 export type State = { revision?: number; job?: string };

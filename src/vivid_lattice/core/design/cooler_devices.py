@@ -29,8 +29,8 @@ def cooler_devices(job: Job, board: Board, rules: RuleSet) -> Iterator[Candidate
         return
     labels = [_label(before, after, rules) for before, after in zip(warm, circuits, strict=True)]
     yield CandidateChange(
-        kind="cooler",
-        label=message(rules.words, "core.fix.cooler", list=Joined.of(labels)),
+        kind="next-rating",
+        label=message(rules.words, "core.fix.next_rating", list=Joined.of(labels)),
         circuit=circuits[0],
         others=tuple(circuits[1:]),
     )
@@ -64,6 +64,6 @@ def _label(before: Circuit, after: Circuit, rules: RuleSet) -> Message:
     assert not is_auto(before.cable) and not is_auto(after.cable)
     parts = {"circuit": before.name, "old": before.device.label, "new": after.device.label}
     if after.cable.area_mm2 == before.cable.area_mm2:
-        return message(rules.words, "core.fix.cooler_device", **parts)
+        return message(rules.words, "core.fix.next_rating_device", **parts)
     size = rules.cables.size_label(after.cable.area_mm2)
-    return message(rules.words, "core.fix.cooler_cable", size=size, **parts)
+    return message(rules.words, "core.fix.next_rating_cable", size=size, **parts)
