@@ -7,5 +7,6 @@ export default defineConfig({
   // Built into the Python package, which serves it.
   build: { outDir: "../src/vivid_lattice/web_dist", emptyOutDir: true, chunkSizeWarningLimit: 900 },
   server: { proxy: { "/api": "http://127.0.0.1:8765" } },
-  test: { include: ["src/**/*.test.{ts,tsx}"] },
+  // Threads that are kept from file to file: each test takes back what it puts into globals and timers.
+  test: { include: ["src/**/*.test.{ts,tsx}"], pool: "threads", isolate: false },
 });

@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it, vi } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Job } from "../api/client";
 import { deleteDraft, saveDraft, takeDraft } from "./draft";
 
@@ -27,6 +27,10 @@ describe("an edit that the server has not acknowledged", () => {
     vi.useFakeTimers({ now: 1_000_000 });
     vi.stubGlobal("localStorage", new Shelf());
     openTab();
+  });
+  afterEach(() => {
+    vi.useRealTimers();
+    vi.unstubAllGlobals();
   });
 
   it("is there again after a reload of the same tab, until it is kept", () => {

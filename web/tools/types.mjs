@@ -1,5 +1,6 @@
-// Finds messages that are put into a text as they are: `${message}`, message + "", list.join() would show “[object Object]”,
-// which the compiler lets pass. Exit code 1 where there is one.
+// Type errors, and messages that are put into a text as they are: `${message}`, message + "", list.join() would show
+// “[object Object]”, which the compiler lets pass. One program for both: the types are worked out once.
+// Exit code 1 where there is either.
 import ts from "typescript";
 
 const host = { ...ts.sys, onUnRecoverableConfigFileDiagnostic: () => process.exit(2) };
@@ -23,6 +24,9 @@ function shown(node) {
   return (types.getTypeArguments(types.getTypeAtLocation(node.expression.expression)) ?? []).some(isMessage);
 }
 
+const wrong = ts.getPreEmitDiagnostics(program);
+if (wrong.length) console.error(ts.formatDiagnosticsWithColorAndContext(wrong, ts.createCompilerHost(config.options)));
+
 let count = 0;
 function visit(file, node) {
   if (shown(node)) {
@@ -33,4 +37,4 @@ function visit(file, node) {
   ts.forEachChild(node, (child) => visit(file, child));
 }
 for (const file of program.getSourceFiles()) if (file.fileName.includes("/src/")) visit(file, file);
-process.exit(count ? 1 : 0);
+process.exit(count + wrong.length ? 1 : 0);
