@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 
 import pypdfium2
@@ -10,6 +12,7 @@ import pypdfium2.raw as raw
 from vivid_lattice.core.bundle import BundledPhoto
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.demo import demo_job
+from vivid_lattice.reports.page_preview import ONE_AT_A_TIME
 from vivid_lattice.reports.report_data import ReportData
 
 WHEN = "2026-02-03T10:30:00"
@@ -32,18 +35,26 @@ class Outline:
     height: float
 
 
+@contextmanager
+def opened(pdf: bytes) -> Iterator[pypdfium2.PdfDocument]:
+    """The document; a server in another thread of this process may be making pictures of pages meanwhile."""
+    with ONE_AT_A_TIME:
+        document = pypdfium2.PdfDocument(pdf)
+        try:
+            yield document
+        finally:
+            document.close()
+
+
 def pages(pdf: bytes) -> list[str]:
     """The text of each page; what was broken over lines is joined again."""
-    document = pypdfium2.PdfDocument(pdf)
-    try:
+    with opened(pdf) as document:
         found = []
         for page in document:
             text = page.get_textpage()
             found.append(" ".join(text.get_text_range().split()))
             text.close()
         return found
-    finally:
-        document.close()
 
 
 def whole(pdf: bytes) -> str:
@@ -58,30 +69,21 @@ def plain(text: str) -> str:
 
 def outlines(pdf: bytes, number: int) -> list[Outline]:
     """Every path of a page (counted from 0)."""
-    document = pypdfium2.PdfDocument(pdf)
-    try:
+    with opened(pdf) as document:
         found = []
         for one in document[number].get_objects(filter=[raw.FPDF_PAGEOBJ_PATH]):
             left, bottom, right, top = one.get_bounds()
             found.append(Outline(left * _MM_PER_PT, (right - left) * _MM_PER_PT, (top - bottom) * _MM_PER_PT))
         return found
-    finally:
-        document.close()
 
 
 def sizes_mm(pdf: bytes) -> set[tuple[int, int]]:
     """Sizes of the pages, in whole millimetres."""
-    document = pypdfium2.PdfDocument(pdf)
-    try:
+    with opened(pdf) as document:
         return {tuple(round(edge * _MM_PER_PT) for edge in page.get_size()) for page in document}  # type: ignore[misc]
-    finally:
-        document.close()
 
 
 def pictures(pdf: bytes) -> int:
     """How many pictures stand on its pages."""
-    document = pypdfium2.PdfDocument(pdf)
-    try:
+    with opened(pdf) as document:
         return sum(len(list(page.get_objects(filter=[raw.FPDF_PAGEOBJ_IMAGE]))) for page in document)
-    finally:
-        document.close()
