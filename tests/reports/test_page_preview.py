@@ -1,4 +1,4 @@
-"""Pictures of pages from several threads at once, as a browser asks for them."""
+"""Pages drawn and read in several threads at once, as when a browser requests all pages of a preview."""
 
 from __future__ import annotations
 

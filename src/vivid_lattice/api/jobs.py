@@ -162,6 +162,11 @@ def redo(job_id: JobId, at: Base, conn: Connection) -> store.Revision:
     return store.redo(conn, job_id, at.base, at.base_uid)
 
 
+#: Summaries by revision, as long as the server runs.
+_SUMMARIES: dict[str, JobSummary] = {}
+_SUMMARIES_MAX = 1000
+
+
 @router.get("/{job_id}/summary", responses=NOT_FOUND)
 def read_summary(job_id: JobId, conn: Connection) -> JobSummary:
     """A job at a glance: its status and its boards in miniature."""
@@ -179,8 +184,8 @@ def _summary(revision: store.Revision) -> JobSummary:
     return known
 
 
-_SUMMARIES: dict[str, JobSummary] = {}
-_SUMMARIES_MAX = 1000
+#: What is added to the title of a copy, and how long a title may be.
+_COPY, _TITLE_MAX = " (copy)", 120
 
 
 @router.post("/{job_id}/duplicate", status_code=201, responses=NOT_FOUND)
@@ -188,13 +193,9 @@ def duplicate(job_id: JobId, conn: Connection) -> store.Revision:
     """A copy of a job as it is now, as a job of its own: with its photos, without its trip log and its ticks."""
     revision, bundle = bundle_of(conn, job_id)
     info = revision.job.job
-    title = f"{info.title[:_TITLE_MAX]} (copy)"
+    title = f"{info.title[: _TITLE_MAX - len(_COPY)]}{_COPY}"
     job = revision.job.model_copy(update={"job": info.model_copy(update={"title": title})})
     return create_from(conn, Bundle(job, bundle.photos), f"copied from {info.title}", AUTHOR)
-
-
-#: So that a title with its addition is no longer than a title may be.
-_TITLE_MAX = 113
 
 
 @router.post("/{job_id}/archive", status_code=204, responses=NOT_FOUND)

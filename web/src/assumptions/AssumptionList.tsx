@@ -4,12 +4,12 @@ import { client, type OpenAssumption, type Supply } from "../api/client";
 import { lengthsQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { circuitById } from "../job/jobModel";
+import { useAnsweredEdit } from "../job/useAnsweredEdit";
 import { say } from "../messages/say";
 import { type Key, t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { readFigure, TextBox } from "../ui/Field";
 import { withValue } from "./assumedValue";
-import { useAnsweredEdit } from "./useAnsweredEdit";
 
 type How = "measured" | "enquiry" | "read";
 const KEYS: Record<string, How> = { m: "measured", e: "enquiry", r: "read" };

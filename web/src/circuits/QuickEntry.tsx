@@ -36,7 +36,7 @@ const remember = (text: string) =>
  * of it. A line that is not understood stays in the box, with the reason. Several lines that are pasted are entered one after the other.
  */
 export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
-  const { document, version, rules, edit, notify } = useJob();
+  const { document, version, rules, edit } = useJob();
   const [text, setText] = useState("");
   const [board, setBoard] = useState(boards[0]?.id ?? "");
   const [note, setNote] = useState<{ isError: boolean; text: string }>();
@@ -52,8 +52,7 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
     setBusy(true);
     try {
       const entered = await enter(document, text);
-      edit(entered.document);
-      notify("");
+      if (!edit(entered.document, document)) return;
       remember(text.trim());
       setText("");
       const message = [
@@ -92,10 +91,7 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
         text: t("web.circuits.entry.stopped", { n: count, total: lines.length, line, why }),
       });
     } finally {
-      if (count) {
-        edit(into);
-        onAdded(added);
-      }
+      if (count && edit(into, document)) onAdded(added);
       setBusy(false);
     }
   };

@@ -2,9 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useState } from "react";
-import { answered, type Circuit, client, type WhatIf, type WhatIfRange } from "../api/client";
+import { type Circuit, client, type WhatIf, type WhatIfRange } from "../api/client";
 import { rangesQuery, whatIfQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { useAnsweredEdit } from "../job/useAnsweredEdit";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
@@ -64,19 +65,16 @@ function Moved({ circuit }: { circuit: Circuit }) {
 }
 
 function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
-  const { document, edit, notify } = useJob();
+  const { document } = useJob();
+  const answeredEdit = useAnsweredEdit();
   const { range, values, curves } = found;
   const start = values.findIndex((value) => Math.abs(value - range.now) < 1e-3);
   const [at, setAt] = useState(Math.max(0, start));
   const value = values[at] ?? range.now;
   const shown = `${Number(value.toFixed(2))} ${range.unit}`.trim();
   const take = async () => {
-    try {
-      const body = { document, circuit: circuit.id, quantity: range.quantity, value };
-      edit((await answered(client.POST("/api/what-if/apply", { body }))).document);
-    } catch (reason) {
-      notify((reason as Error).message);
-    }
+    const body = { document, circuit: circuit.id, quantity: range.quantity, value };
+    await answeredEdit(client.POST("/api/what-if/apply", { body }));
   };
   return (
     <div className="flex flex-col gap-1">

@@ -20,7 +20,11 @@ export type OpenJob = {
   message: string;
   cell: Cell | undefined;
   focus: (cell: Cell | undefined) => void;
-  edit: (next: Job) => void;
+  /**
+   * Puts a document in the place of the open one. `from`: the one that it was made from, where that took a while; where another edit
+   * came in between, nothing is put in its place and that is said. Returns whether it was.
+   */
+  edit: (next: Job, from?: Job) => boolean;
   notify: (message: string) => void;
   undo: () => Promise<void>;
   redo: () => Promise<void>;

@@ -57,6 +57,19 @@ describe("a change", () => {
     expect(takeDraft("j1")).toBeUndefined();
   });
 
+  it("is not overwritten by an answer to the document before it", async () => {
+    server({ "POST /api/assess": assessment(), [PUT]: () => revision(2, titled("Forge")) });
+    open();
+    const asked = job.document;
+    await edit("Forge");
+    await act(async () => expect(job.edit(titled("Late"), asked)).toBe(false));
+    expect(job.document.job.title).toBe("Forge");
+    expect(job.message).toContain("edited");
+    await act(async () => expect(job.edit(titled("In time"), job.document)).toBe(true));
+    expect(job.document.job.title).toBe("In time");
+    await state("saved");
+  });
+
   it("is not saved while nothing was changed", async () => {
     const { at } = server({ "POST /api/assess": assessment() });
     open();

@@ -62,10 +62,14 @@ export function JobProvider({ opened, draft, rules, told = "", children }: Props
   };
   const assessed = useAssessment(jobId, open, cell, onGood, onRefused);
 
+  const latest = useRef(open.document);
+  latest.current = open.document;
   const edit = useCallback(
-    (next: Job) => {
-      notify("");
-      show(next);
+    (next: Job, from?: Job) => {
+      const current = !from || from === latest.current;
+      notify(current ? "" : t("web.job.edited_since"));
+      if (current) show(next);
+      return current;
     },
     [show],
   );

@@ -38,7 +38,7 @@ function OneBoard({ board, circuits }: { board: Miniature; circuits: JobSummary[
           height={ROW}
           rx="0.8"
           strokeWidth="0.8"
-          className={box.circuit ? (LOOK[circuits[box.circuit] ?? "pass"] ?? "fill-pass") : "fill-ink"}
+          className={box.circuit ? (LOOK[circuits[box.circuit] ?? "missing"] ?? "fill-pass") : "fill-ink"}
         />
       ))}
     </svg>

@@ -1,14 +1,16 @@
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
-import { answered, client } from "../api/client";
+import { client } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { useAnsweredEdit } from "../job/useAnsweredEdit";
 import { startTour } from "../tour/tourModel";
 import { commandsOf } from "./commands";
 import { Palette } from "./Palette";
 
 /** The palette of the open job: Ctrl+K shows it from every view. */
 export function JobPalette({ onHistory, onTheme }: { onHistory: () => void; onTheme: () => void }) {
-  const { jobId, document, edit, notify, undo, redo } = useJob();
+  const { jobId, document, undo, redo } = useJob();
+  const answeredEdit = useAnsweredEdit();
   const navigate = useNavigate();
   const [open, setOpen] = useState(false);
   useEffect(() => {
@@ -22,10 +24,7 @@ export function JobPalette({ onHistory, onTheme }: { onHistory: () => void; onTh
   }, []);
 
   const go = (path: string, state?: object) => navigate(`/jobs/${jobId}/${path}`, { state });
-  const design = () =>
-    answered(client.POST("/api/design", { body: { document } }))
-      .then((designed) => edit(designed.document))
-      .catch((error: Error) => notify(error.message));
+  const design = () => answeredEdit(client.POST("/api/design", { body: { document } }));
   const commands = () =>
     commandsOf({
       document,

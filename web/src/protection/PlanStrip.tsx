@@ -5,12 +5,12 @@ import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { letterOf, waysOf } from "./planModel";
 
-/** Shared devices in turn; each has its letter as well. */
+/** Shared devices in turn; each has its letter as well. None has the colour of a verdict. */
 const LOOK = [
-  "bg-accent text-accent-ink",
-  "bg-advice text-accent-ink",
-  "bg-tight text-accent-ink",
-  "bg-ink text-sheet",
+  "border-transparent bg-accent text-accent-ink",
+  "border-transparent bg-ink text-sheet",
+  "border-accent bg-wash text-accent",
+  "border-transparent bg-soft text-sheet",
 ];
 
 /** The ways of the board in a plan: one letter and colour a shared device, a dot for an own one, nothing where there is none. */
@@ -33,7 +33,7 @@ export function PlanStrip({ plan, board }: { plan: RcdPlan; board: Board }) {
             className={cx(
               "figure flex h-9 w-[18px] flex-col items-center justify-center rounded-[3px] border text-[11px] leading-tight",
               typeof group === "number"
-                ? cx("border-transparent", LOOK[group % LOOK.length])
+                ? LOOK[group % LOOK.length]
                 : group === "own"
                   ? "border-ink bg-sheet"
                   : "border-dashed border-line text-soft",

@@ -46,7 +46,9 @@ export function SurgeProposal() {
           {say(beside) ? t("web.surge.proposal.beside", { board, device: say(beside) }) : board}
         </Line>
         <Line name={t("web.surge.proposal.leads")}>
-          {leads_m === null || leads_m === undefined ? t("web.common.not_known") : `${leads_m.toFixed(2)} m`}
+          {leads_m === null || leads_m === undefined
+            ? t("web.common.not_known")
+            : `${(Math.ceil(leads_m * 100) / 100).toFixed(2)} m`}
         </Line>
         <Line name={t("web.surge.proposal.result")}>
           <span aria-hidden="true">{VERDICT_MARKS[finding.verdict] ?? "✓"} </span>

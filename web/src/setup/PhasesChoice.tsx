@@ -1,7 +1,7 @@
 import { client, type Supply } from "../api/client";
-import { useAnsweredEdit } from "../assumptions/useAnsweredEdit";
 import { useJob } from "../job/JobContext";
 import { LINES, onLines } from "../job/jobModel";
+import { useAnsweredEdit } from "../job/useAnsweredEdit";
 import { t } from "../messages/text";
 import { Choice } from "../ui/Field";
 

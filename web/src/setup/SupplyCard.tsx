@@ -1,7 +1,7 @@
 import { client, type Supply } from "../api/client";
 import { SYSTEM } from "../assumptions/AssumptionList";
-import { useAnsweredEdit } from "../assumptions/useAnsweredEdit";
 import { useJob } from "../job/JobContext";
+import { useAnsweredEdit } from "../job/useAnsweredEdit";
 import { t } from "../messages/text";
 import { Choice, FigureField } from "../ui/Field";
 import { Card } from "./Card";

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { answered, client, type ExistingBoard, type RatingTransfer } from "../api/client";
+import { client, type ExistingBoard, type RatingTransfer } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { useAnsweredEdit } from "../job/useAnsweredEdit";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
@@ -18,17 +19,13 @@ export function RatingTransfers({
   mapped: RatingTransfer[];
   onChange: (board: ExistingBoard) => void;
 }) {
-  const { document, edit, notify, jobId } = useJob();
+  const { document, jobId } = useJob();
+  const answeredEdit = useAnsweredEdit();
   const [busy, setBusy] = useState(false);
   const circuits = document.circuits ?? [];
   const make = async () => {
     setBusy(true);
-    try {
-      const body = { document, board: board.id };
-      edit((await answered(client.POST("/api/survey/replace-board", { body }))).document);
-    } catch (reason) {
-      notify((reason as Error).message);
-    }
+    await answeredEdit(client.POST("/api/survey/replace-board", { body: { document, board: board.id } }));
     setBusy(false);
   };
   const take = (way: number, circuit: string) =>

@@ -13,7 +13,7 @@ from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit, Job, with_circuit, with_parts
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.entry.circuit_line import Entry, add_entry, free_way
-from vivid_lattice.core.entry.parse import parse_line
+from vivid_lattice.core.entry.parsed_line import ParsedLine
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import Message, Text, message
 from vivid_lattice.core.rules import rule_set
@@ -50,7 +50,7 @@ def enter_line(job: Job, text: str, board: str, *, accept: bool = False) -> Entr
     Raises  EntryNotUnderstood where the line states no circuit, a token is not used, or the board has no free way
     """
     entry = add_entry(_with_free_way(job, board), text, board, accept=accept)
-    return replace(entry, job=assume_circuit(_with_usual_kind(entry.job, text, entry.circuit), entry.circuit))
+    return replace(entry, job=assume_circuit(_with_usual_kind(entry.job, entry.line, entry.circuit), entry.circuit))
 
 
 def enter_and_design(job: Job, text: str, board: str) -> DesignedEntry:
@@ -82,7 +82,7 @@ def _with_free_way(job: Job, board_id: str) -> Job:
     return with_parts(job, (), (grown,))
 
 
-def _with_usual_kind(job: Job, text: str, circuit_id: str) -> Job:
+def _with_usual_kind(job: Job, line: ParsedLine, circuit_id: str) -> Job:
     """The job with the usual kind of device for a circuit whose line states a rating alone (B32): on a new board where a breaker with
     an RCD is usual for the circuit, that is meant. A kind or an RCD that is typed stays, and so does the breaker of a circuit behind
     a shared RCD.
@@ -91,7 +91,7 @@ def _with_usual_kind(job: Job, text: str, circuit_id: str) -> Job:
     """
     circuit, rules = job.circuit(circuit_id), rule_set(job.job.rules)
     board = job.find_board_of(circuit_id)
-    device, typed = circuit.device, parse_line(text, rules, job.rooms).device
+    device, typed = circuit.device, line.device
     if is_auto(device) or not is_new_design(job) or (board is not None and board.shared_rcds):
         return job
     if typed.kind is not None or typed.rcd_ma is not None or typed.rcd_type is not None:

@@ -13,7 +13,6 @@ from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.max_lengths import longest_run
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit, Job
-from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.entry.parsed_line import ParsedLine
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict, worst
 from vivid_lattice.core.messages import Text, message
@@ -51,7 +50,7 @@ def preview(job: Job, text: str, board: str) -> LinePreview:
     rules = rule_set(job.job.rules)
     entry = enter_line(job, text, board, accept=True)
     made = design(entry.job, spd=False).job
-    line, circuit = parse_line(text, rules, job.rooms), made.circuit(entry.circuit)
+    line, circuit = entry.line, made.circuit(entry.circuit)
     findings = [each for each in assess(made, explain=False).findings if each.subject.id == entry.circuit]
     verdict = worst([each.verdict for each in findings if each.verdict != "not-applicable"] or ["not-applicable"])
     first = min(findings, key=lambda each: VERDICT_ORDER.index(each.verdict), default=None)

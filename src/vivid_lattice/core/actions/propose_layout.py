@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.actions.move_device import lay_out, model_of, with_housing
-from vivid_lattice.core.board.catalogue import enclosures, usual_form
+from vivid_lattice.core.board.catalogue import enclosures, usual_enclosure_form
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.document.board_build import Enclosure
 from vivid_lattice.core.document.job import Board, Job
@@ -45,7 +45,7 @@ def propose_layout(job: Job, board_id: str) -> LayoutProposal:
 
 def _smallest(job: Job, board: Board, needed: float) -> Enclosure:
     spare, wish = rule_set(job.job.rules).board.spare, board.build.layout_preferences.spare_pct
-    form = usual_form(job.supply)
+    form = usual_enclosure_form(job.supply)
     fitting = sorted(
         (known.enclosure for known in enclosures() if known.enclosure.form == form),
         key=lambda housing: (housing.rows * housing.modules, housing.rows),

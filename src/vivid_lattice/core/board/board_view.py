@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from functools import partial
 
 from vivid_lattice.core.board.board_model import BoardModel
-from vivid_lattice.core.board.catalogue import usual_form
+from vivid_lattice.core.board.catalogue import usual_enclosure_form
 from vivid_lattice.core.board.isolation.live_parts import LiveNet, live_nets
 from vivid_lattice.core.board.labels import ChartLine, Notice, chart_of, notices_of
 from vivid_lattice.core.board.layout.board_devices import BoardDevice
@@ -170,7 +170,7 @@ def view_of(
     view = BoardView(
         board=board,
         form="rail",
-        usual_form=usual_form(model.job.supply),
+        usual_form=usual_enclosure_form(model.job.supply),
         width_mm=0.0,
         height_mm=0.0,
         step_mm=MODULE_MM,

@@ -38,7 +38,7 @@ def enclosures() -> tuple[CatalogueEnclosure, ...]:
     )
 
 
-def usual_form(supply: Supply) -> str:
+def usual_enclosure_form(supply: Supply) -> str:
     """The form of enclosure that is usual on a supply: a split phase comes in panels of spaces, everything else on rails. Common
     practice, no source."""
     return "panelboard" if supply.phases == 2 else "rail"

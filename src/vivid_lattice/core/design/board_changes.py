@@ -204,7 +204,7 @@ def _surge_family(job: Job, board: Board, type_: str) -> DeviceFamily:
 
 def _suits(family: DeviceFamily, factor: float, nominal_v: float) -> bool:
     """Whether a surge device is made for a voltage to neutral: it withstands it continuously, and is not one for twice as much,
-    which would let twice as much through."""
+    which would let twice as much through. Common practice, no source."""
     return family.uc_v is not None and factor * nominal_v <= family.uc_v < 2 * nominal_v
 
 

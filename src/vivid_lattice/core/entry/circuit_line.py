@@ -47,10 +47,11 @@ _THREE_PHASE_ABOVE_W = 7200.0
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """A job with the new circuit in it, its id, what was assumed where the line says nothing, and what was not used."""
+    """A job with the new circuit in it, its id, its line as read, what was assumed where that says nothing, and what was not used."""
 
     job: Job
     circuit: str
+    line: ParsedLine
     assumed: tuple[Text, ...]
     unused: tuple[Unused, ...] = ()
 
@@ -100,7 +101,8 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
     if number is None:
         raise EntryNotUnderstood(text, message(None, "core.entry.circuit.full", board=board.name, n=board.way_count))
     rules = rule_set(job.job.rules)
-    read = read_circuit(parse_line(text, rules, job.rooms), job, rules)
+    line = parse_line(text, rules, job.rooms)
+    read = read_circuit(line, job, rules)
     assumed, unused = list(read.assumed), list(read.unused)
     rcd = _shared_rcd(board, assumed, unused) if read.shared_rcd else None
     circuit = read.circuit
@@ -117,7 +119,7 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
     boards = tuple(grown if known.id == board.id else known for known in job.boards)
     added = job.model_copy(update={"rooms": read.rooms, "boards": boards, "circuits": (*job.circuits, circuit)})
     assumed.append(message(None, "core.entry.circuit.way", n=number, board=board.name))
-    return Entry(added, circuit.id, tuple(assumed), tuple(unused))
+    return Entry(added, circuit.id, line, tuple(assumed), tuple(unused))
 
 
 def free_way(board: Board) -> int | None:

@@ -91,9 +91,8 @@ class UsualSharedRcds:
 class Customary:
     """The words of a standard, each with its tokens in the form that ``token`` gives; inch sizes as metric ones [mm²]; its
     customary circuits; the ways out of a demand over the supply, in order; the shared RCDs of a new board (None: it has none); what
-    a new job assumes of its supply; the breaking capacity of a device that
-    states none; the usual length [m] of a circuit and what is usual of its load, by kind of customary circuit
-    (and number of lines); typical homes."""
+    a new job assumes of its supply; the breaking capacity of a device that states none; the usual length [m] of a circuit and what is
+    usual of its load, by kind of customary circuit (and number of lines); typical homes."""
 
     words: Mapping[tuple[str, ...], EverydayWord]
     inch_mm2: Mapping[str, float]

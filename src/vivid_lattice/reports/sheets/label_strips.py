@@ -9,7 +9,7 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, KeepTogether
 
-from vivid_lattice.core.board.catalogue import usual_form
+from vivid_lattice.core.board.catalogue import usual_enclosure_form
 from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, SPACE_MM
 from vivid_lattice.core.document.job import Board
@@ -71,7 +71,7 @@ def strips_of(data: ReportData, board: Board) -> list[list[Label]]:
     texts = {line.circuit: (str(line.way), line.text) for line in data.chart(board.id)}
     model = data.network.boards[board.id]
     places = or_none(lambda: model.places)
-    form = usual_form(data.job.supply) if places is None else places.enclosure.form
+    form = usual_enclosure_form(data.job.supply) if places is None else places.enclosure.form
     step = SPACE_MM if form == "panelboard" else MODULE_MM
 
     def label(unit: BoardDevice) -> Label:

@@ -21,7 +21,7 @@ _OUTSIDE = frozenset({"supply", "cable", "bond", "case"})
 
 
 @dataclass(slots=True)
-class _Way:
+class _Path:
     """The corners of a conductor while they are moved: of each its x and y; and whether its ends may move."""
 
     corners: list[list[float]]
@@ -31,13 +31,13 @@ class _Way:
 
 @dataclass(frozen=True, slots=True)
 class _Stretch:
-    """A straight piece of a way: from one of its corners to the next, with where it runs from and to."""
+    """A straight piece of a path: from one of its corners to the next, with where it runs from and to."""
 
-    way: _Way
+    path: _Path
     at: int
     low: float
     high: float
-    #: On which side the ways leave it: below 0 before it, above 0 after it.
+    #: On which side the paths leave it: below 0 before it, above 0 after it.
     leaves_to: float
 
     @property
@@ -49,21 +49,21 @@ class _Stretch:
 def in_lanes(conductors: Sequence[Conductor], places: RailPositions) -> tuple[Conductor, ...]:
     """The conductors with corners as they are drawn: those that share a channel beside each other, the short ones nearest to
     where they leave it. Ends at terminals stay where they are; what a device plugs onto is no conductor that is seen."""
-    ways = [_way(conductor) for conductor in conductors]
+    paths = [_path_of(conductor) for conductor in conductors]
     obstacles = [*(placed.box for placed in places.placed.values()), *places.bars.values()]
     size = (places.width_mm, places.height_mm)
-    seen = [way for way, conductor in zip(ways, conductors, strict=True) if conductor.kind != "plug"]
+    seen = [path for path, conductor in zip(paths, conductors, strict=True) if conductor.kind != "plug"]
     for axis in (1, 0):  # what runs across first, then what runs down
         _separate(seen, axis, obstacles, size[axis])
     return tuple(
-        replace(conductor, corners=tuple(PositionMm(x, y) for x, y in way.corners))
-        for conductor, way in zip(conductors, ways, strict=True)
+        replace(conductor, corners=tuple(PositionMm(x, y) for x, y in path.corners))
+        for conductor, path in zip(conductors, paths, strict=True)
     )
 
 
-def _way(conductor: Conductor) -> _Way:
+def _path_of(conductor: Conductor) -> _Path:
     start, end = conductor.start.terminal, conductor.end.terminal
-    return _Way([[corner.x, corner.y] for corner in conductor.corners], _is_outside(start), _is_outside(end))
+    return _Path([[corner.x, corner.y] for corner in conductor.corners], _is_outside(start), _is_outside(end))
 
 
 def _is_outside(end: str) -> bool:
@@ -71,34 +71,34 @@ def _is_outside(end: str) -> bool:
     return terminal.kind in _OUTSIDE and not terminal.at_bar
 
 
-def _separate(ways: Iterable[_Way], axis: int, obstacles: Sequence[Rectangle], size: float) -> None:
+def _separate(paths: Iterable[_Path], axis: int, obstacles: Sequence[Rectangle], size: float) -> None:
     """Moves the stretches along an axis (1: those of one height, 0: those that run down) apart within their channels."""
     channels: dict[float, list[_Stretch]] = {}
-    for way in ways:
-        for stretch in _movable(way, axis):
-            channels.setdefault(round(way.corners[stretch.at][axis], 1), []).append(stretch)
+    for path in paths:
+        for stretch in _movable(path, axis):
+            channels.setdefault(round(path.corners[stretch.at][axis], 1), []).append(stretch)
     lanes = {at: _lanes(stretches) for at, stretches in channels.items()}
     for at, low, high in _windows(lanes, obstacles, axis, size):
         _spread(lanes[at], at, low, high, axis)
 
 
-def _movable(way: _Way, axis: int) -> Iterable[_Stretch]:
-    """The stretches of a way that may move across an axis: those that end at no terminal."""
-    last = len(way.corners) - 2
-    for at, (here, there) in enumerate(pairwise(way.corners)):
-        fixed = (at == 0 and not way.free_start) or (at == last and not way.free_end)
+def _movable(path: _Path, axis: int) -> Iterable[_Stretch]:
+    """The stretches of a path that may move across an axis: those that end at no terminal."""
+    last = len(path.corners) - 2
+    for at, (here, there) in enumerate(pairwise(path.corners)):
+        fixed = (at == 0 and not path.free_start) or (at == last and not path.free_end)
         if fixed or abs(here[axis] - there[axis]) > _SAME_MM:
             continue
-        if any(abs(beside[axis] - here[axis]) <= _SAME_MM for beside in _beside(way, at)):
-            continue  # it goes straight on from a terminal, or back the way it came
+        if any(abs(beside[axis] - here[axis]) <= _SAME_MM for beside in _beside(path, at)):
+            continue  # it goes straight on from a terminal, or back the path it came
         ends = sorted((here[1 - axis], there[1 - axis]))
-        leaves = sum(beside[axis] - here[axis] for beside in _beside(way, at))
-        yield _Stretch(way, at, ends[0], ends[1], leaves)
+        leaves = sum(beside[axis] - here[axis] for beside in _beside(path, at))
+        yield _Stretch(path, at, ends[0], ends[1], leaves)
 
 
-def _beside(way: _Way, at: int) -> list[list[float]]:
+def _beside(path: _Path, at: int) -> list[list[float]]:
     """The corners before and after a stretch."""
-    return [way.corners[beside] for beside in (at - 1, at + 2) if 0 <= beside < len(way.corners)]
+    return [path.corners[beside] for beside in (at - 1, at + 2) if 0 <= beside < len(path.corners)]
 
 
 def _lanes(stretches: Sequence[_Stretch]) -> list[list[_Stretch]]:
@@ -168,4 +168,4 @@ def _spread(lanes: Sequence[Sequence[_Stretch]], at: float, low: float, high: fl
     for number, lane in enumerate(lanes):
         for stretch in lane:
             for corner in (stretch.at, stretch.at + 1):
-                stretch.way.corners[corner][axis] = first + number * pitch
+                stretch.path.corners[corner][axis] = first + number * pitch
