@@ -21,6 +21,7 @@ from vivid_lattice.core.document.job import (
     Section,
     Way,
 )
+from vivid_lattice.core.document.local_earthing import LocalEarthing
 from vivid_lattice.core.document.supply import CutOut, Supply
 from vivid_lattice.core.document.surge_and_relay import SurgeDecline, SurgeRisk
 from vivid_lattice.core.findings.finding import Finding, Subject
@@ -118,13 +119,43 @@ def feeder(**changed: Any) -> Circuit:
     )
 
 
-def two_boards(feeding: Circuit | None = None, *far: Circuit, **changed: Any) -> Job:
-    """A main board that feeds a second one, the circuits of the second being ``far``."""
+def exported(**changed: Any) -> LocalEarthing:
+    """The earth of the house taken to another building with the feeder, where there is nothing to bond."""
+    return LocalEarthing.model_validate({"kind": "exported", "has_metalwork": False} | changed)
+
+
+_EXPORTED = exported()
+
+
+def own_rod(ohm: float | None = 40.0, **changed: Any) -> LocalEarthing:
+    """An electrode of its own alone, 16 mm², nothing to bond, 4 m from metal on the other earth: everything in order."""
+    parts = {
+        "kind": "electrode",
+        "electrode_ohm": ohm,
+        "conductor_mm2": 16.0,
+        "separation_m": 4.0,
+        "feeder_earth_connected": False,
+        "has_metalwork": False,
+    }
+    return LocalEarthing.model_validate(parts | changed)
+
+
+def two_boards(
+    feeding: Circuit | None = None, *far: Circuit, earthing: LocalEarthing | None = _EXPORTED, **changed: Any
+) -> Job:
+    """A main board that feeds a second one in another building, the circuits of the second being ``far``."""
     link = feeding or feeder()
     held = far or (circuit(),)
     main = Board(id="main", name="Main board", fed_by="origin", way_count=10, ways=(Way(number=1, circuit=link.id),))
     ways = tuple(Way(number=number, circuit=held_.id) for number, held_ in enumerate(held, 1))
-    sub = Board(id="sub", name="Sub-board", fed_by=FedByWay(board="main", way=1), way_count=20, ways=ways)
+    sub = Board(
+        id="sub",
+        name="Sub-board",
+        fed_by=FedByWay(board="main", way=1),
+        way_count=20,
+        ways=ways,
+        earthing=earthing,
+    )
     parts: dict[str, Any] = {
         "format": "vivid-lattice/3",
         "job": JobInfo(title="Two boards"),

@@ -32,7 +32,8 @@ from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
-from vivid_lattice.core.network.supply_source import Transformer, rod_ohm, rods_ohm, transformer_ohm
+from vivid_lattice.core.network.electrode import rod_ohm, rods_ohm
+from vivid_lattice.core.network.supply_source import Transformer, transformer_ohm
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.rule_data import load
 

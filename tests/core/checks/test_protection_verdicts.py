@@ -6,7 +6,20 @@ import unittest
 from dataclasses import dataclass
 from typing import Any
 
-from tests.builders import circuit, feeder, finding, job, laid, mcb, rcbo, supply, two_boards
+from tests.builders import (
+    circuit,
+    exported,
+    feeder,
+    finding,
+    flat,
+    job,
+    laid,
+    mcb,
+    own_rod,
+    rcbo,
+    supply,
+    two_boards,
+)
 from tests.texts import ids, keys, says
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS
@@ -153,6 +166,23 @@ CASES: tuple[Case, ...] = (
     Case("rcd-loading", behind_one(circuit(device=mcb(16.0)), rating_a=16.0), "pass", ".", "main", "board"),
     Case("rcd-loading", behind_one(*(circuit(id=f"c{n}", device=mcb(16.0)) for n in range(3)), rating_a=40.0), "fail", "48 A", "main", "board"),
     Case("rcd-loading", behind_one(circuit(device="auto"), supply=supply(cutout=None)), "missing", "circuits.device", "main", "board"),
+    Case("local-earthing", two_boards(), "pass", "permitted", "sub", "board"),
+    Case("local-earthing", two_boards(earthing=own_rod()), "pass", "permitted", "sub", "board"),
+    Case("local-earthing", two_boards(earthing=own_rod(210.0)), "advice", "electrode_unstable", "sub", "board"),
+    Case("local-earthing", two_boards(earthing=own_rod(conductor_mm2=4.0)), "fail", "conductor", "sub", "board"),
+    Case("local-earthing", two_boards(earthing=own_rod(separation_m=2.49)), "fail", "separation", "sub", "board"),
+    Case("local-earthing", two_boards(earthing=own_rod(feeder_earth_connected=True)), "fail", "earth_joined", "sub", "board"),
+    Case("local-earthing", two_boards(earthing=own_rod(kind="neutral-link")), "fail", "not_permitted", "sub", "board"),
+    Case("local-earthing", two_boards(earthing=exported(has_metalwork=True)), "fail", "no_bond", "sub", "board"),
+    Case("local-earthing", two_boards(earthing=exported(bonds=({"name": "pipe", "area_mm2": 6.0},))), "fail", "bond", "sub", "board"),
+    Case("local-earthing", two_boards(feeder(cable={"type": "swa-xlpe", "area_mm2": 6.0, "cpc": "core"}), earthing=exported(bonds=({"name": "pipe", "area_mm2": 10.0},))), "fail", "feeder_as_bond", "sub", "board"),
+    Case("local-earthing", two_boards(earthing=own_rod(None)), "missing", "boards.earthing.electrode_ohm", "sub", "board"),
+    Case("local-earthing", two_boards(earthing=own_rod(separation_m=None)), "missing", "boards.earthing.separation_m", "sub", "board"),
+    Case("local-earthing", two_boards(earthing=own_rod(feeder_earth_connected=None)), "missing", "boards.earthing.feeder_earth_connected", "sub", "board"),
+    Case("local-earthing", two_boards(earthing=exported(has_metalwork=None)), "missing", "boards.earthing.has_metalwork", "sub", "board"),
+    Case("local-earthing", two_boards(earthing=None), "missing", "boards.earthing", "sub", "board"),
+    Case("local-earthing", two_boards(feeder(run=(laid(5.0, "C"),), cable=flat(10.0)), earthing=None), "not-applicable", "none", "sub", "board"),
+    Case("local-earthing", job(), "not-applicable", "at_origin", "main", "board"),
     Case("division", job(circuit(id="c1", kind="lighting"), circuit(id="c2", kind="lighting")), "pass", ".", "main", "board"),
     Case("division", behind_one(circuit(id="c1", kind="lighting"), circuit(id="c2", kind="lighting", device=rcbo(16.0))).model_copy(update={}), "pass", ".", "main", "board"),
     Case("division", behind_one(circuit(id="c1", kind="lighting", device=mcb(6.0)), circuit(id="c2", kind="lighting", device=mcb(6.0))), "fail", "lights_fail", "main", "board"),

@@ -20,6 +20,7 @@ from vivid_lattice.core.checks import (
     isolation,
     labelling,
     leakage,
+    local_earthing,
     main_switch,
     overload,
     position,
@@ -150,6 +151,10 @@ BOARD_CHECKS: tuple[BoardCheck, ...] = (
     BoardCheck(
         id=main_switch.ID,
         run=main_switch.check,
+    ),
+    BoardCheck(
+        id=local_earthing.ID,
+        run=local_earthing.check,
     ),
     BoardCheck(
         id=rcd_loading.ID,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.checks.support.conductor_size import ConductorResult, finding_from_conductors, supply_line_mm2
+from vivid_lattice.core.checks.support.conductor_size import ConductorResult, finding_from_conductors, supply_mm2
 from vivid_lattice.core.checks.support.finding_builder import not_applicable
 from vivid_lattice.core.document.supply import Earthing
 from vivid_lattice.core.errors import NeedsInput
@@ -39,7 +39,7 @@ def _main(ctx: SupplyContext, earthing: Earthing) -> list[ConductorResult]:
         raise NeedsInput(*unknown)
     if not earthing.bonds:
         return []
-    least = ctx.rules.earthing.bonding_mm2(ctx.job.supply.system, supply_line_mm2(ctx))
+    least = ctx.rules.earthing.bonding_mm2(ctx.job.supply.system, supply_mm2(ctx))
     return [
         ConductorResult(ctx.message("core.check.bonding.main", metalwork=bond.name), bond.area_mm2 or 0.0, least)
         for bond in earthing.bonds

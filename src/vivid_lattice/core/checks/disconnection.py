@@ -5,12 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 
 from vivid_lattice.core.checks.support.finding_builder import finding_from_limit, not_applicable, step
+from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.findings.finding import Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.messages import Message, Text
-from vivid_lattice.core.network.loops import RunOhm
-from vivid_lattice.core.network.tree import RcdAhead
+from vivid_lattice.core.network.electrode import electrode_steps, ohm_step
+from vivid_lattice.core.network.loops import Link, RunOhm
+from vivid_lattice.core.network.tree import EarthInUse, RcdAhead
 from vivid_lattice.core.rules.protocol import LoopLimit
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.text import plain, shown, shown_down, shown_up
@@ -27,7 +29,7 @@ def check(ctx: CircuitContext) -> Finding:
     In TT the RCD is the regular way. In TN an RCD in place of an overcurrent device which would not open in
     time is accepted by the rules, and said as advice: the design then relies on the RCD alone.
     """
-    circuit, system = ctx.circuit, ctx.job.supply.system
+    circuit, system = ctx.circuit, ctx.network.tree.earth_of(ctx.circuit).system
     none = ctx.rules.limits.no_disconnection
     if none is not None:
         return not_applicable(ID, ctx, none[0], none[1])
@@ -76,7 +78,7 @@ def _by_overcurrent(ctx: CircuitContext, zs: float, time: SourcedValue, limit: L
 
 def _by_rcd(ctx: CircuitContext, zs: float, time: SourcedValue) -> Finding | None:
     """The answer by the first RCD on the way that meets both impedance and time; None where none does."""
-    system = ctx.job.supply.system
+    system = ctx.network.tree.earth_of(ctx.circuit).system
     for ahead in ctx.network.tree.rcds_ahead(ctx.circuit):
         limit = ctx.rules.devices.rcd_loop_limit(ahead.rcd, system)
         try:
@@ -100,7 +102,8 @@ def _rcd_not_enough(ctx: CircuitContext, zs: float, time: SourcedValue) -> Findi
     ahead, limit = max(limits, key=lambda pair: pair[1].zs_ohm)
     name = _rcd_name(ctx, ahead)
     if zs > limit.zs_ohm:
-        wanted = limit.zs_ohm - (zs - ctx.network.loops.ze_ohm())
+        earth = ctx.network.tree.earth_of(ctx.circuit)
+        wanted = limit.zs_ohm - (zs - ctx.network.loops.earth_ohm(earth))
         sentence = ctx.message(
             "core.check.disconnection.loop_rcd", zs=shown_up(zs), limit=shown_down(limit.zs_ohm), rcd=name
         )
@@ -171,13 +174,14 @@ def _rcd_finding(
         "core.check.disconnection.loop_rcd", zs=shown_up(zs), limit=shown_down(limit.zs_ohm), rcd=name
     )
     finding = finding_from_limit(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, limit.source, working)
-    if ctx.job.supply.system != "TT":
+    earth = ctx.network.tree.earth_of(ctx.circuit)
+    if earth.system != "TT":
         alone = ctx.message("core.check.disconnection.rcd_only", zs=shown_up(zs), device=ctx.device_name(), rcd=name)
         return replace(finding, verdict="advice", sentence=alone)
     stable = ctx.rules.limits.stable_electrode_ohm()
-    if ctx.network.loops.ze_ohm() > stable.value * (1 + SLACK):
+    if ctx.network.loops.earth_ohm(earth) > stable.value * (1 + SLACK):
         text = ctx.message("core.check.disconnection.electrode", sentence=finding.sentence, limit=plain(stable.value))
-        cause = Cause(ID, CauseSubject("supply", "supply"))
+        cause = Cause(ID, _subject_of(earth))
         return replace(finding, verdict="advice", sentence=text, cause=cause)
     return finding
 
@@ -186,24 +190,35 @@ def _multiple(ctx: CircuitContext, zs: float, ahead: RcdAhead) -> float:
     return ctx.job.supply.nominal_v / zs / a_from_ma(ahead.rcd.idn_ma)
 
 
+def _subject_of(earth: EarthInUse) -> CauseSubject:
+    """Whose electrode an earth is."""
+    if earth.owner is None:
+        return CauseSubject("supply", "supply")
+    return CauseSubject("board" if isinstance(earth.owner, Board) else "circuit", earth.owner.id)
+
+
 def _loop_working(ctx: CircuitContext, zs: float, time: SourcedValue) -> list[Step]:
-    loops, supply = ctx.network.loops, ctx.job.supply
-    working = loops.ahead.steps()
-    for link in ctx.network.tree.chain(ctx.circuit):
-        working += _run_working(ctx, loops.run(link), link.name)
-    parts = " + ".join(str(s.shown) for s in working if s.symbol in ("Ze", "(R1+R2)hot"))
-    vector = loops.ahead.calculated or any(loops.run(link).x_ohm for link in ctx.network.tree.chain(ctx.circuit))
-    formula = "|Ze + Σ(R1+R2)hot + jΣX|" if vector else "Ze + Σ(R1+R2)hot"
+    loops = ctx.network.loops
+    links = loops.links(ctx.circuit)
+    working = _ahead_working(ctx)
+    for link in links:
+        working += _run_working(ctx, loops.run(link.circuit), link)
+    parts = " + ".join(str(s.shown) for s in working if s.symbol in _SUMMED)
+    summed = dict.fromkeys(s.symbol for s in working if s.symbol in _SUMMED)
+    formula = " + ".join(symbol if symbol in ("Ze", "RA") else f"Σ{symbol}" for symbol in summed)
+    cold_formula = formula.replace("hot", "")
+    if loops.ahead.calculated or any(loops.run(link.circuit).x_ohm for link in links):
+        formula = f"|{formula} + jΣX|"
     cold = loops.far_end_cold_ohm(ctx.circuit)
     return [
         *working,
-        step("Zs20", ctx.message("core.check.disconnection.cold"), "Ze + Σ(R1+R2)", "", cold, "Ω"),
+        step("Zs20", ctx.message("core.check.disconnection.cold"), cold_formula, "", cold, "Ω"),
         step("Zs", ctx.message("core.check.disconnection.warm"), formula, parts, zs, "Ω"),
         step(
             "t",
             ctx.message("core.check.disconnection.time", basis=time.basis),
             ctx.message("core.formula.table"),
-            supply.system,
+            ctx.network.tree.earth_of(ctx.circuit).system,
             time.value,
             "s",
             time.source,
@@ -211,16 +226,38 @@ def _loop_working(ctx: CircuitContext, zs: float, time: SourcedValue) -> list[St
     ]
 
 
+#: Symbols of the parts that a loop is the sum of.
+_SUMMED = ("Ze", "RA", "(R1+R2)hot", "(R1+RN)hot", "R1hot")
+
+
+def _ahead_working(ctx: CircuitContext) -> list[Step]:
+    """What is ahead of the feeders; and the electrode, where the fault current returns through the ground."""
+    loops, earth = ctx.network.loops, ctx.network.tree.earth_of(ctx.circuit)
+    if earth.own is None or earth.owner is None or earth.system != "TT":
+        return loops.ahead.steps()
+    meaning = ctx.message("core.check.disconnection.own_electrode", name=earth.owner.name)
+    if earth.own.electrode_ohm is not None:
+        own = [ohm_step("RA", meaning, "given", "", loops.earth_ohm(earth))]
+    else:
+        assert earth.own.electrode is not None
+        own = [*electrode_steps(earth.own.electrode), ohm_step("RA", meaning, "", "", loops.earth_ohm(earth))]
+    if ctx.job.supply.system == "TT":
+        return own  # what the line has ahead of the origin is too little to be written
+    return [*loops.ahead.steps(), *own]
+
+
 def _rcd_name(ctx: CircuitContext, ahead: RcdAhead) -> Message:
     return ctx.message("core.check.disconnection.rcd_name", idn=plain(ahead.rcd.idn_ma), where=ahead.where)
 
 
-def _run_working(ctx: CircuitContext, run: RunOhm, name: str) -> list[Step]:
+def _run_working(ctx: CircuitContext, run: RunOhm, link: Link) -> list[Step]:
+    if link.returns_in != "earth":
+        return [_line_working(ctx, run, link)]
     own_cold, own_hot = run.r1_cold_ohm + run.r2_cold_ohm, run.r1_hot_ohm + run.r2_hot_ohm
     formula: Text = "(r1 + r2) · l / 1000"
     cold = step(
         "R1+R2",
-        ctx.message("core.check.disconnection.run_cold", circuit=name),
+        ctx.message("core.check.disconnection.run_cold", circuit=link.circuit.name),
         ctx.message("core.check.disconnection.ring", formula=formula) if run.ring else formula,
         f"({run.line.value:.5g} + {run.cpc.value:.5g}) · {shown(run.length_m)} / 1000" + (" / 4" if run.ring else ""),
         own_cold,
@@ -235,7 +272,7 @@ def _run_working(ctx: CircuitContext, run: RunOhm, name: str) -> list[Step]:
     )
     hot = step(
         "(R1+R2)hot",
-        ctx.message("core.check.disconnection.run_hot", circuit=name, t=plain(run.hot.line_c)),
+        ctx.message("core.check.disconnection.run_hot", circuit=link.circuit.name, t=plain(run.hot.line_c)),
         "(R1+R2) · f" if same else "R1 · f1 + R2 · f2",
         figures,
         own_hot,
@@ -247,3 +284,19 @@ def _run_working(ctx: CircuitContext, run: RunOhm, name: str) -> list[Step]:
     meaning = ctx.message("core.check.disconnection.spur", spur=run.spur.name)
     spur = step("(R1+R2)hot", meaning, "(r1 + r2) · l · f", "", run.spur.hot_ohm, "Ω", run.line.source)
     return [cold, hot, spur]
+
+
+def _line_working(ctx: CircuitContext, run: RunOhm, link: Link) -> Step:
+    """A feeder whose protective conductor the fault current does not use: its line, and its neutral where that is the return."""
+    both = link.returns_in == "neutral"
+    return step(
+        "(R1+RN)hot" if both else "R1hot",
+        ctx.message(
+            f"core.check.disconnection.run_{link.returns_in}", circuit=link.circuit.name, t=plain(run.hot.line_c)
+        ),
+        "2 · R1 · f" if both else "R1 · f",
+        f"{'2 · ' if both else ''}{shown(run.r1_cold_ohm)} · {run.hot.line:.4g}",
+        run.r1_hot_ohm * (2 if both else 1),
+        "Ω",
+        run.hot.source,
+    )

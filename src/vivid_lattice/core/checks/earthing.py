@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.checks.support.conductor_size import ConductorResult, finding_from_conductors, supply_line_mm2
+from vivid_lattice.core.checks.support.conductor_size import ConductorResult, finding_from_conductors, supply_mm2
 from vivid_lattice.core.checks.support.fault_energy import min_by_energy_mm2
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Finding
@@ -28,7 +28,7 @@ def _conductors(ctx: SupplyContext) -> list[ConductorResult]:
     if earthing is None or earthing.conductor_mm2 is None:
         raise NeedsInput(ctx.need("core.check.earthing.need", "supply.earthing.conductor_mm2"))
     calculated = False
-    line = supply_line_mm2(ctx)
+    line = supply_mm2(ctx)
     least = ctx.rules.earthing.earthing_mm2(line, earthing.electrode_only)
     if earthing.conductor_mm2 < least.value:
         tails = supply.tails

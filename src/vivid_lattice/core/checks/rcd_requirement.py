@@ -253,7 +253,7 @@ def _final(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
 
 
 def _tt(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
-    return _RequirementState(duty, ctx.job.supply.system == "TT")
+    return _RequirementState(duty, ctx.network.tree.earth_of(ctx.circuit).system == "TT")
 
 
 def _covered(ctx: CircuitContext, section: Section) -> bool:

@@ -6,11 +6,13 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from vivid_lattice.core.checks.support.finding_builder import missing, not_applicable
+from vivid_lattice.core.checks.support.local_earth import LocalEarth
+from vivid_lattice.core.checks.support.open_pen import open_pen
 from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.document.job import Accessory, Load
 from vivid_lattice.core.document.rooms import SPECIAL_ROOMS, EquipmentPosition, Room
 from vivid_lattice.core.entry.appliance import appliance_of
-from vivid_lattice.core.errors import Need
+from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Assumption, Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
 from vivid_lattice.core.formulas.zones import OUTSIDE, ip_enough, zone_of
@@ -22,6 +24,8 @@ from vivid_lattice.core.text import plain
 from vivid_lattice.core.units import SLACK
 
 ID = "special-location"
+#: What is shown in place of a zone.
+_CHARGING, _EARTH = "charging", "earth"
 
 #: Loads that may stand in zone 1 of a bath room where their manufacturer makes them for it.
 _ZONE_1 = frozenset({"shower", "lamp", "heater", "water-heater", "motor", "appliance"})
@@ -71,7 +75,7 @@ def check(ctx: CircuitContext) -> Finding:
     A residual-current device for such a room is asked by `rcd-duty`. What is not measured or looked up yet is told as what
     the item has to meet there: one advice for a room, with what to record.
     """
-    judged = [*_chargers(ctx), *_placed(ctx), *_unplaced(ctx), *_accessories(ctx)]
+    judged = [*_chargers(ctx), *_own_earth(ctx), *_placed(ctx), *_unplaced(ctx), *_accessories(ctx)]
     if not judged:
         return not_applicable(ID, ctx, ctx.message("core.check.special-location.none"))
     worst = min(judged, key=lambda item: VERDICT_ORDER.index(item.verdict))
@@ -107,9 +111,37 @@ def _step(ctx: CircuitContext, result: _ItemResult) -> Step:
     )
 
 
+def _own_earth(ctx: CircuitContext) -> list[_ItemResult]:
+    """What an earth of their own requires of a circuit's points, and those that may not be on the earth of their board."""
+    circuit, loads = ctx.circuit, loads_of(ctx.circuit)
+    results = []
+    system = ctx.network.tree.earth_of(circuit).system
+    refused = ctx.rules.earthing.refused_earth(system)
+    for load in loads:
+        if refused is not None and appliance_of(load, ctx.rules) in refused.appliances:
+            text = ctx.message("core.check.special-location.refused_earth", rule=refused.text)
+            results.append(_ItemResult(load=load, zone=_EARTH, verdict="fail", text=text, source=refused.source))
+    if circuit.earthing is None or not loads:
+        return results
+    for part in LocalEarth(ctx, circuit.earthing, circuit, circuit).parts():
+        try:
+            results += [
+                _ItemResult(load=loads[0], zone=_EARTH, verdict=each.verdict, text=each.text, source=each.source)
+                for each in part()
+                if each.source is not None
+            ]
+        except NeedsInput as lack:
+            rule = ctx.rules.earthing.what_to_bond().source
+            results.append(
+                _ItemResult(load=loads[0], zone=_EARTH, verdict="missing", text="", source=rule, needs=lack.needs)
+            )
+    return results
+
+
 def _chargers(ctx: CircuitContext) -> list[_ItemResult]:
     """Charging points behind a PEN that may be lost."""
-    rule = ctx.rules.protection.charger_pen if ctx.job.supply.system == "TN-C-S" else None
+    system = ctx.network.tree.earth_of(ctx.circuit).system
+    rule = ctx.rules.protection.charger_pen if system == "TN-C-S" else None
     return [_charger(ctx, load, rule) for load in ctx.circuit.loads if load.kind == "charger"] if rule else []
 
 
@@ -254,25 +286,9 @@ def _required(ctx: CircuitContext, load: Load, zones: ZoneRules) -> Message:
 
 
 def _charger(ctx: CircuitContext, load: Load, rule: Source) -> _ItemResult:
-    """A charging point on a combined neutral and earth: a vehicle outdoors must not take the voltage of a lost PEN."""
-    if load.open_pen_protection is None:
-        need = ctx.need("core.check.special-location.need.pen", "loads.open_pen_protection", load=load.name)
-        return _ItemResult(load=load, zone="charging", verdict="missing", text="", source=rule, needs=(need,))
-    if not load.open_pen_protection:
-        return _ItemResult(
-            load=load,
-            zone="charging",
-            verdict="fail",
-            text=ctx.message("core.check.special-location.pen_fail"),
-            source=rule,
-        )
-    return _ItemResult(
-        load=load,
-        zone="charging",
-        verdict="pass",
-        text=ctx.message("core.check.special-location.pen_pass"),
-        source=rule,
-    )
+    """A charging point on a combined neutral and earth: a vehicle outdoors must not take the voltage of a broken PEN."""
+    verdict, text, needs = open_pen(ctx, load)
+    return _ItemResult(load=load, zone=_CHARGING, verdict=verdict, text=text, source=rule, needs=needs)
 
 
 def _ip(ctx: CircuitContext, load: Load, room: Room, needs: str, zone: str, zones: ZoneRules) -> _ItemResult | None:

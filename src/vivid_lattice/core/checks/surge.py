@@ -171,7 +171,7 @@ def _device(
     yield _least(ctx, name, "short_circuit_ka", device.short_circuit_ka, fault, "kA", rules.short_rule)
     yield from _backup(ctx, rules, board, device, name)
     yield from _conductors(ctx, device, name)
-    yield from _tt(ctx, rules, device, name)
+    yield from _tt(ctx, rules, board, device, name)
     yield _state(ctx, rules, device, name)
 
 
@@ -334,8 +334,8 @@ def _conductors(ctx: SupplyContext, device: Spd, name: Message) -> Iterator[_Dev
         yield _least(ctx, name, field, has, least, "mm²", rules.conductors)
 
 
-def _tt(ctx: SupplyContext, rules: SurgeRules, device: Spd, name: Message) -> Iterator[_DeviceResult]:
-    if ctx.job.supply.system == "TT" and device.type != "3" and not device.spark_gap_to_earth:
+def _tt(ctx: SupplyContext, rules: SurgeRules, board: Board, device: Spd, name: Message) -> Iterator[_DeviceResult]:
+    if ctx.network.tree.earth_of_board(board).system == "TT" and device.type != "3" and not device.spark_gap_to_earth:
         yield _DeviceResult(
             verdict="fail",
             text=ctx.message("core.check.surge.tt", spd=name),

@@ -213,7 +213,8 @@ def surge_device(job: Job, board: Board) -> Spd:
     main switch, unless what may flow there is more than such a device withstands."""
     type_: Literal["1+2", "2"] = "1+2" if job.surge.lightning_protection or job.surge.overhead_line else "2"
     family = _surge_family(job, board, type_)
-    upstream, most = upstream_of(job, Tree(job), board), family.max_backup_a
+    tree = Tree(job)
+    upstream, most = upstream_of(job, tree, board), family.max_backup_a
     too_large = upstream is not None and most is not None and upstream.device.rating_a > most
     plugged = "plug" in family.id
     conductor_mm2 = 16.0 if type_ == "1+2" else 6.0
@@ -230,7 +231,7 @@ def surge_device(job: Job, board: Board) -> Spd:
         backup_a=min(_SPD_BACKUP_A, most) if too_large and most else None,
         live_mm2=conductor_mm2,
         earth_mm2=conductor_mm2,
-        spark_gap_to_earth=job.supply.system == "TT",
+        spark_gap_to_earth=tree.earth_of_board(board).system == "TT",
         leads_m=None if plugged else _SPD_LEADS_M,
     )
 

@@ -31,6 +31,7 @@ def contradictions(job: Job) -> Iterator[Contradiction]:
     yield from _feeds(job)
     yield from _lines(job)
     yield from _source(job)
+    yield from _local_earthing(job)
     for index, circuit in enumerate(job.circuits):
         yield from _rooms(circuit, f"circuits[{index}]", rooms)
 
@@ -238,6 +239,20 @@ def _source(job: Job) -> Iterator[Contradiction]:
         yield "supply.ze_ohm", message(None, "core.file.stated_twice")
     if supply.transformer.resistance_pct > supply.transformer.impedance_pct:
         yield "supply.transformer.resistance_pct", message(None, "core.file.resistance")
+
+
+def _local_earthing(job: Job) -> Iterator[Contradiction]:
+    """An earth of its own where there is none to have: at the origin, of a feeder; a link at the points of a circuit."""
+    for index, board in enumerate(job.boards):
+        if board.earthing is not None and is_origin(board.fed_by):
+            yield f"boards[{index}].earthing", message(None, "core.file.earth_at_origin", board=board.name)
+    for index, circuit in enumerate(job.circuits):
+        if circuit.earthing is None:
+            continue
+        if circuit.kind == "distribution":
+            yield f"circuits[{index}].earthing", message(None, "core.file.earth_of_feeder", circuit=circuit.name)
+        elif circuit.earthing.kind not in ("electrode", "exported-and-electrode"):
+            yield f"circuits[{index}].earthing.kind", message(None, "core.file.earth_of_circuit", circuit=circuit.name)
 
 
 def _goes_round(board: Board, boards: dict[str, Board]) -> bool:

@@ -17,6 +17,8 @@ from vivid_lattice.core.document.base import Auto, DocumentModel, Id, Name, Orig
 from vivid_lattice.core.document.board_build import BoardBuild, ControlGear
 from vivid_lattice.core.document.device_family import DeviceFamily
 from vivid_lattice.core.document.existing_board import Survey
+from vivid_lattice.core.document.local_earthing import LocalEarthing
+from vivid_lattice.core.document.open_pen_device import OpenPenDevice
 from vivid_lattice.core.document.rooms import EquipmentPosition, Room
 from vivid_lattice.core.document.supply import Curve, CutOut, Supply
 from vivid_lattice.core.document.surge_and_relay import Spd, SurgeRisk, VoltageRelay
@@ -200,6 +202,10 @@ class Board(DocumentModel):
     ways: Annotated[tuple[Way, ...], Field(strict=False, max_length=200)] = ()
     control_gear: Annotated[tuple[ControlGear, ...], Field(strict=False, max_length=40)] = ()
     tap: Tap | None = None
+    earthing: Annotated[
+        LocalEarthing | None,
+        Field(description="Of a board that a way feeds, where its earth comes from; null: not known."),
+    ] = None
     build: BoardBuild = BoardBuild()
 
 
@@ -249,6 +255,9 @@ class Load(DocumentModel):
         ]
         | None
     ) = None
+    open_pen_device: Annotated[
+        OpenPenDevice | None, Field(description="The device of its own that does so, as its data state it.")
+    ] = None
     along_m: (
         Annotated[
             float, Field(ge=0, le=5000, description="Its position along the run, from the board; none: at the end.")
@@ -405,6 +414,12 @@ class Circuit(DocumentModel):
     leakage_ma: (
         Annotated[float, Field(ge=0, le=300, description="Standing leakage, measured with all its loads on.")] | None
     ) = None
+    earthing: Annotated[
+        LocalEarthing | None,
+        Field(
+            description="Where the earth of its points comes from; null: from its board, with its protective conductor."
+        ),
+    ] = None
     spurs: Annotated[tuple[Spur, ...], Field(strict=False, max_length=20)] = ()
     run: Annotated[tuple[Section, ...], Field(strict=False, min_length=1, max_length=20)]
     cable: Cable | Auto = "auto"

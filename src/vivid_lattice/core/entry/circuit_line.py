@@ -14,6 +14,7 @@ from vivid_lattice.core.document.job import (
     Circuit,
     CircuitKind,
     Device,
+    FedByWay,
     Job,
     Line,
     Load,
@@ -24,6 +25,7 @@ from vivid_lattice.core.document.job import (
     Way,
     free_id,
 )
+from vivid_lattice.core.document.local_earthing import LocalEarthing, LocalEarthingKind
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.entry.devices import OLD_DEVICES
 from vivid_lattice.core.entry.parse import parse_line
@@ -41,6 +43,8 @@ _POWER_FACTORS: dict[LoadKind, float] = {
 }  # fmt: skip
 #: Power factor of a control circuit: its coils. Common practice, no source.
 _CONTROL_FACTOR = 0.5
+#: Ways of a board in another building, until it is laid out: common practice, no source.
+_FURTHER_WAYS = 6
 #: Above this a hob of a three-phase house is usually connected to all phases [W]: common practice, no source.
 _THREE_PHASE_ABOVE_W = 7200.0
 
@@ -58,7 +62,10 @@ class Entry:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReadCircuit:
-    """A circuit as a line states it, the rooms of the job with those it adds, what was assumed, what was not used."""
+    """A circuit as a line states it, the rooms of the job with those it adds, what was assumed, what was not used.
+
+    ``board_earthing``: of the board that a feeder leads to, which the line states with it.
+    """
 
     circuit: Circuit
     rooms: tuple[Room, ...]
@@ -66,6 +73,7 @@ class ReadCircuit:
     unused: tuple[Unused, ...]
     shared_rcd: bool
     isolator_a: float | None = None
+    board_earthing: LocalEarthing | None = None
 
 
 def _shared_rcd(board: Board, assumed: list[Text], unused: list[Unused]) -> str | None:
@@ -117,9 +125,27 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
     ways = (*board.ways, Way(number=number, circuit=circuit.id, rcd=rcd))
     grown = board.model_copy(update={"ways": ways, "control_gear": gear})
     boards = tuple(grown if known.id == board.id else known for known in job.boards)
+    if read.board_earthing is not None:
+        further = _further_board(job, board, number, circuit, read.board_earthing)
+        boards = (*boards, further)
+        assumed.append(
+            message(rules.words, "core.entry.circuit.further_board", board=further.name, n=further.way_count)
+        )
     added = job.model_copy(update={"rooms": read.rooms, "boards": boards, "circuits": (*job.circuits, circuit)})
     assumed.append(message(None, "core.entry.circuit.way", n=number, board=board.name))
     return Entry(added, circuit.id, line, tuple(assumed), tuple(unused))
+
+
+def _further_board(job: Job, board: Board, number: int, circuit: Circuit, earthing: LocalEarthing) -> Board:
+    """The board that a typed feeder leads to, with the earth that its line states."""
+    board_id = free_id("sub", {known.id for known in job.boards})
+    return Board(
+        id=board_id,
+        name=circuit.name,
+        fed_by=FedByWay(board=board.id, way=number),
+        way_count=_FURTHER_WAYS,
+        earthing=earthing,
+    )
 
 
 def free_way(board: Board) -> int | None:
@@ -179,6 +205,9 @@ class _CircuitReader:
             notes="; ".join(line.notes),
         )
         circuit = circuit.model_copy(update={"cable": self._cable(circuit)})
+        earthing = self._earthing()
+        if kind != "distribution" and earthing is not None:
+            circuit = circuit.model_copy(update={"earthing": self._of_points(earthing)})
         device = self._device(circuit) if drawn is None else "auto"
         circuit = circuit.model_copy(update={"device": device, "preferred": self._preferred(circuit, device)})
         return ReadCircuit(
@@ -188,7 +217,30 @@ class _CircuitReader:
             unused=tuple(self._unused),
             shared_rcd=line.shared_rcd,
             isolator_a=line.isolator_a,
+            board_earthing=earthing if kind == "distribution" else None,
         )
+
+    def _earthing(self) -> LocalEarthing | None:
+        """What the line says of the earth. In North America an electrode is beside the conductor that comes with the feeder."""
+        typed = set(self._line.earth)
+        if not typed:
+            return None
+        kind: LocalEarthingKind
+        if "neutral-link" in typed:
+            kind = "neutral-link"
+        elif "electrode" in typed:
+            alone = self._rules.earthing.local_earthing("electrode")
+            refused = alone is not None and not alone.value
+            kind = "exported-and-electrode" if "exported" in typed or refused else "electrode"
+        else:
+            kind = "exported" if "exported" in typed else "same-building"
+        return LocalEarthing(kind=kind, electrode_ohm=self._line.electrode_ohm)
+
+    def _of_points(self, earthing: LocalEarthing) -> LocalEarthing | None:
+        """The earth of a circuit's points: an electrode, or None where it is that of its board."""
+        if earthing.kind == "neutral-link":
+            self._unused.append(Unused("MEN", message(self._rules.words, "core.entry.circuit.link_of_board")))
+        return earthing if earthing.kind in ("electrode", "exported-and-electrode") else None
 
     def _drawn_a(self, kind: CircuitKind) -> float | None:
         """A bare current of fixed equipment as what it draws: of equipment that is known by its running current, as a heat pump
@@ -293,6 +345,7 @@ class _CircuitReader:
             room=room_id,
             with_socket=self._line.with_socket and typed.load == "cooker",
             continuous=self._line.continuous,
+            open_pen_protection=True if self._line.open_pen and typed.load == "charger" else None,
         )
 
     def _power_factor(self, typed: TypedLoad) -> float | None:

@@ -36,6 +36,7 @@ class _LineMeaning:
         self._loads()
         self._powers()
         self._room()
+        self._earth()
         self._noted.name.sort()
         name = " ".join(word for _, word in self._noted.name)
         name = re.sub(
@@ -44,6 +45,15 @@ class _LineMeaning:
         line.name = name[:120]
         if line.source_word and not line.loads:
             self._unused(line.source_word, message(None, "core.entry.line.source"))
+
+    def _earth(self) -> None:
+        """A resistance is that of an electrode; protection against a broken PEN conductor is a charging point's."""
+        line = self._line
+        if line.electrode_ohm is not None and not {"electrode", "neutral-link"} & set(line.earth):
+            self._unused(f"{line.electrode_ohm:g}Ω", message(None, "core.entry.line.no_electrode"))
+            line.electrode_ohm = None
+        if line.open_pen and not any(load.load == "charger" for load in line.loads):
+            self._unused("open-PEN", message(None, "core.entry.line.no_charger"))
 
     def _sizes(self) -> None:
         """The first size is the line conductor's; one beside 'cpc' or 'earth' the protective conductor's."""

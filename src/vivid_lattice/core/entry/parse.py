@@ -16,6 +16,7 @@ from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry import spelling
 from vivid_lattice.core.entry.conductors import ConductorSize, conductor
 from vivid_lattice.core.entry.devices import DEVICE_WORDS, EMPTY_WORDS, device_kind
+from vivid_lattice.core.entry.earth_words import EarthWord, earth_word
 from vivid_lattice.core.entry.line_meaning import settle
 from vivid_lattice.core.entry.parsed_line import NotedTokens, ParsedLine, Piece, TypedLoad, Unused
 from vivid_lattice.core.entry.rooms import NamedRoom, job_room, room_of_word, room_word_at
@@ -123,6 +124,9 @@ class _Parser:
     def _take(self, pieces: list[Piece], at: int) -> int:
         """How many pieces are used at a position; at least one."""
         piece = pieces[at]
+        earth = earth_word([piece.low for piece in pieces[at : at + _MAX_PHRASE]], self._rules)
+        if earth is not None:
+            return self._use_earth(*earth)
         phrase = self._phrase_at(pieces, at)
         compared = [item for other in pieces[at:] for item in other.compared]
         room = room_word_at(compared, 0)
@@ -183,6 +187,13 @@ class _Parser:
         for word in DEVICE_WORDS:
             add(word, device=word)
         return words
+
+    def _use_earth(self, count: int, meaning: EarthWord) -> int:
+        if meaning == "open-pen":
+            self._line.open_pen = True
+        else:
+            self._line.earth.append(meaning)
+        return count
 
     def _phrase_at(self, pieces: list[Piece], at: int) -> tuple[int, EverydayWord] | None:
         """The longest phrase that begins at a piece: how many pieces it has, and what it means."""
@@ -564,6 +575,17 @@ class _Parser:
             self._line.lines = LINES[:count]
         return used if count else 0
 
+    def _ohm_token(self, pieces: list[Piece], at: int) -> int:
+        """The resistance of an electrode of its own."""
+        ohm = spelling.ohms(pieces[at].raw)
+        if ohm is None:
+            return 0
+        if 0 < ohm <= 5000 and self._line.electrode_ohm is None:
+            self._line.electrode_ohm = ohm
+        else:
+            self._unused(pieces[at].raw, message(None, "core.entry.line.electrode_ohm"))
+        return 1
+
     def _volt_token(self, pieces: list[Piece], at: int) -> int:
         text = pieces[at].raw
         if _VOLTS_BOTH.match(text):
@@ -634,6 +656,7 @@ def _typed_load(words: list[str], word: EverydayWord, position: int) -> TypedLoa
 _TOKEN_RULES: tuple[Callable[[_Parser, list[Piece], int], int], ...] = (
     _Parser._empty_token,
     _Parser._type_token,
+    _Parser._ohm_token,
     _Parser._delay_token,
     _Parser._load_word,
     _Parser._millimetre_token,

@@ -9,6 +9,7 @@ from vivid_lattice.core.document.job import CircuitKind, Line, LoadKind
 from vivid_lattice.core.document.rooms import RoomKind
 from vivid_lattice.core.entry.conductors import ConductorSize
 from vivid_lattice.core.entry.devices import TypedDevice
+from vivid_lattice.core.entry.earth_words import EarthWord
 from vivid_lattice.core.entry.rooms import NamedRoom
 from vivid_lattice.core.messages import Joined, Message, Text, message
 
@@ -58,6 +59,8 @@ class ParsedLine:
     current_a   load current that was typed as such (``draws 16A``)
     device      the protective device; ``conductor`` and ``cable``: size and kind of the cable
     isolator_a  rating of its local switch or isolator
+    earth       what is said of its earth, in the order typed; ``electrode_ohm``: of its own electrode
+    open_pen    protected against a broken PEN conductor
     notes       words that name a part which is not of the circuit: its switch, its isolator, the tariff
     """
 
@@ -94,6 +97,9 @@ class ParsedLine:
     tested: bool = False
     with_socket: bool = False
     isolator_a: float | None = None
+    earth: list[EarthWord] = field(default_factory=list)
+    electrode_ohm: float | None = None
+    open_pen: bool = False
     notes: list[str] = field(default_factory=list)
     source_word: str = ""
     shared_rcd: bool = False

@@ -12,7 +12,7 @@ _SIGNS = str.maketrans(
 _DECIMAL_COMMA = re.compile(r"(?<=\d),(?=\d)")
 #: A unit that is typed apart from its number, longer ones first.
 _UNIT_APART = re.compile(
-    r"(?<=\d)\s+(kva|kw|kcmil|mcm|metres|meters|metre|meter|feet|foot|gauge|awg|amps|amp|sqmm|mm2|mm|ma|ka|va|ft|°c|w|v|m|a)(?=$|[\s,;)])",
+    r"(?<=\d)\s+(kva|kw|kcmil|mcm|metres|meters|metre|meter|feet|foot|gauge|awg|amps|amp|sqmm|mm2|mm|ma|ka|va|ft|°c|ohms|ohm|Ω|Ω|w|v|m|a)(?=$|[\s,;)])",
     re.IGNORECASE,
 )
 _TIMES = re.compile(r"(?<=\d)\s*[x*]\s*(?=\d)", re.IGNORECASE)
@@ -40,6 +40,7 @@ def _unit(pattern: str) -> re.Pattern[str]:
 _WATTS, _KILOWATTS = _unit("w|va|watt|watts"), _unit("kw|kva")
 _METRES = _unit("m|metre|metres|meter|meters")
 _AMPS, _MILLIAMPS, _KILOAMPS = _unit("a|amp|amps"), _unit("ma"), _unit("ka")
+_OHMS = _unit("ohm|ohms|Ω|Ω")
 _VOLTS, _DEGREES = _unit("v|volt|volts"), _unit("°c|°|degc|deg")
 
 
@@ -74,6 +75,15 @@ def milliamps(text: str) -> float | None:
 def kiloamps(text: str) -> float | None:
     """Current [kA] of ``6kA``; None for anything else."""
     return _value(_KILOAMPS, text)
+
+
+def ohms(text: str) -> float | None:
+    """Resistance [Ω] of ``40ohm`` or ``40Ω``; None for anything else.
+
+    >>> ohms("40Ω"), ohms("0.5ohm"), ohms("40")
+    (40.0, 0.5, None)
+    """
+    return _value(_OHMS, text)
 
 
 def volts(text: str) -> float | None:

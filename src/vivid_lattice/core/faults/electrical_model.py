@@ -14,6 +14,12 @@ from math import acos
 
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import LINES, RESISTIVE_LOADS, Board, Circuit, Line
+from vivid_lattice.core.document.local_earthing import (
+    WITH_ELECTRODE,
+    LocalEarthing,
+    links_neutral,
+    own_electrode_alone,
+)
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.faults import nodes
 from vivid_lattice.core.faults.nodal_analysis import ImpedanceNetwork
@@ -22,7 +28,9 @@ from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Text
 from vivid_lattice.core.network.loops import RunOhm
+from vivid_lattice.core.network.tree import EarthInUse
 from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.text import Shown
 
 #: The source's own electrode [Ω]. Common practice, no source.
 SOURCE_ELECTRODE_OHM = 2.0
@@ -165,8 +173,24 @@ class ElectricalModel:
             if seen:
                 self._sees(device, contact, 1)
         earth = nodes.meter("PE") if feeder is None else nodes.at_end(feeder.id, "PE")
-        self.wired.net.join(nodes.earth_of(board.id), earth, nodes.bar(board.id, "PE"))
+        if not own_electrode_alone(board.earthing):
+            self.wired.net.join(nodes.earth_of(board.id), earth, nodes.bar(board.id, "PE"))
+        if board.earthing is not None and board.earthing.kind in WITH_ELECTRODE:
+            self._own_electrode(board, board.earthing, nodes.bar(board.id, "PE"))
+        if links_neutral(board.earthing):
+            self.wired.net.join(nodes.link_of(board.id), nodes.bar(board.id, "N"), nodes.bar(board.id, "PE"))
         self._groups(board, lines)
+
+    def _own_electrode(self, owner: Board | Circuit, own: LocalEarthing, earth: Node) -> None:
+        """An electrode of a board's or circuit's own; while its resistance is not known, that of the event is taken, which is told."""
+        loops = self._network.loops
+        ohm = or_none(lambda: loops.local_electrode_ohm(EarthInUse(system="TT", own=own, owner=owner)))
+        if ohm is None:
+            ohm = self._electrode
+            self.wired.assumed.append(
+                self._network.message("core.fault.assumed.electrode", name=owner.name, ohm=Shown(f"{ohm:g}"))
+            )
+        self.wired.net.join(nodes.electrode_of(owner.id), earth, nodes.EARTH, complex(ohm))
 
     def _groups(self, board: Board, lines: Sequence[Line]) -> None:
         """The bars behind each shared RCD."""
@@ -211,10 +235,12 @@ class ElectricalModel:
         if has_own_rcd:
             self.wired.contacts[rcd] = self.wired.contacts[circuit.id]
         earth_bar = nodes.bar(self.tree.place(circuit).board.id, "PE")
+        if circuit.earthing is not None and circuit.earthing.kind in WITH_ELECTRODE:
+            self._own_electrode(circuit, circuit.earthing, nodes.at_end(circuit.id, "PE"))
         if whole:
             self.wired.net.join(nodes.earth_of(circuit.id), earth_bar, nodes.at_board(circuit.id, "PE"))
             self._run(circuit, (*lines, *(("N",) if circuit.neutral else ()), "PE"))
-        else:
+        elif not own_electrode_alone(circuit.earthing):
             end = nodes.at_end(circuit.id, "PE")
             self.wired.net.join(nodes.run(circuit.id, "PE"), earth_bar, end, self._of_run(circuit, "PE"))
         if circuit.kind != "distribution":
@@ -234,6 +260,9 @@ class ElectricalModel:
     def _run(self, circuit: Circuit, conductors: tuple[str, ...]) -> None:
         for name in conductors:
             whole = self._of_run(circuit, name)
+            if name == "PE" and own_electrode_alone(circuit.earthing):
+                self._separated_earth(circuit, whole)
+                continue
             if self._split is None or circuit.id != self._split.id:
                 self.wired.net.join(
                     nodes.run(circuit.id, name), nodes.at_board(circuit.id, name), nodes.at_end(circuit.id, name), whole
@@ -246,6 +275,21 @@ class ElectricalModel:
             self.wired.net.join(
                 nodes.rest(circuit.id, name), nodes.at_fault(circuit.id, name), nodes.at_end(circuit.id, name), far
             )
+
+    def _separated_earth(self, circuit: Circuit, whole: complex) -> None:
+        """The protective conductor of a run whose points have an electrode of their own: it ends unconnected. A fault at the end is at
+        the equipment; one along the run is to the cable's own."""
+        if self._split is None or circuit.id != self._split.id:
+            return
+        if self._at >= 1:
+            self.wired.net.join(
+                nodes.rest(circuit.id, "PE"), nodes.at_fault(circuit.id, "PE"), nodes.at_end(circuit.id, "PE")
+            )
+            return
+        near, _ = self._parts(circuit, whole)
+        self.wired.net.join(
+            nodes.run(circuit.id, "PE"), nodes.at_board(circuit.id, "PE"), nodes.at_fault(circuit.id, "PE"), near
+        )
 
     def _ohm(self, run: RunOhm, conductor: str) -> complex:
         r1, r2 = (run.r1_hot_ohm, run.r2_hot_ohm) if self._warm else (run.r1_cold_ohm, run.r2_cold_ohm)

@@ -241,7 +241,9 @@ def _touch(run: Run) -> Touch | None:
     network, event = run.network, run.hand.event
     least = run.first_least
     limit = network.rules.protection.figure("common.touch.limit", "touch_V").value
-    tt_or_open = network.job.supply.system == "TT" or event.kind == "open-neutral"
+    circuit = run.hand.circuit
+    system = network.job.supply.system if circuit is None else network.tree.earth_of(circuit).system
+    tt_or_open = system == "TT" or event.kind == "open-neutral"
     against, between = (
         (nodes.EARTH, network.message("core.fault.touch.ground"))
         if tt_or_open
@@ -267,7 +269,7 @@ def _bearable_s(run: Run) -> float:
     circuit, limits = run.hand.circuit, run.network.rules.limits
     if circuit is None or is_auto(circuit.device) or limits.no_disconnection is not None:
         return _TN_S
-    rating_a, system = circuit.device.rating_a, run.network.job.supply.system
+    rating_a, system = circuit.device.rating_a, run.network.tree.earth_of(circuit).system
     given = or_none(lambda: limits.disconnection_s(circuit, rating_a, system).value)
     return _TN_S if given is None else min(_TN_S, given)
 

@@ -65,6 +65,16 @@ def earth_of(device: str) -> BranchName:
     return BranchName(f"{device}.PE")
 
 
+def electrode_of(owner: str) -> BranchName:
+    """The electrode of a board's or circuit's own."""
+    return BranchName(f"{owner}.electrode")
+
+
+def link_of(board: str) -> BranchName:
+    """What joins neutral and earth in a board that has a link of its own."""
+    return BranchName(f"{board}.link")
+
+
 def supply(conductor: str) -> BranchName:
     """A conductor of the supply."""
     return BranchName(f"supply.{conductor}")

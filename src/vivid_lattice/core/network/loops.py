@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Job, Section, Spur
+from vivid_lattice.core.document.local_earthing import links_neutral, own_electrode_alone
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.formulas.cable.impedance import conductor_ohm, ring_mid_ohm
 from vivid_lattice.core.formulas.device.loop import fault_current_a
 from vivid_lattice.core.messages import message
+from vivid_lattice.core.network.electrode import electrode_ohm
 from vivid_lattice.core.network.supply_source import SupplySource
-from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.network.tree import EarthInUse, Tree
 from vivid_lattice.core.rules.protocol import HotFactors, RuleSet
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.units import ohm_from_mohm
@@ -66,6 +70,20 @@ class RunOhm:
     def line_hot(self) -> complex:
         """One line conductor, warm [Ω]."""
         return complex(self.r1_hot_ohm, self.x_ohm)
+
+
+@dataclass(frozen=True, slots=True)
+class Link:
+    """A circuit on the way of an earth fault, and what the current returns in beside it: its protective conductor, its neutral where
+    the board it feeds joins neutral and earth, or the ground."""
+
+    circuit: Circuit
+    returns_in: Literal["earth", "neutral", "ground"]
+
+
+def _lines_alone(links: Sequence[Link]) -> tuple[Link, ...]:
+    """The same feeders, where the current returns through the ground."""
+    return tuple(Link(link.circuit, "ground") for link in links)
 
 
 @dataclass(frozen=True, slots=True)
@@ -137,6 +155,7 @@ class Loops:
         self._faults: dict[str, Prospective] = {}
         self._neutral_loops: dict[str, complex] = {}
         self._cold: dict[str, float] = {}
+        self._links: dict[str, tuple[Link, ...]] = {}
         self._ends: dict[str, Prospective] = {}
 
     def run(self, circuit: Circuit) -> RunOhm:
@@ -186,16 +205,81 @@ class Loops:
         """External loop [Ω]; NeedsInput while it is not known."""
         return abs(self.ahead.ze)
 
+    def links_to(self, board: Board) -> tuple[Link, ...]:
+        """The feeders ahead of a board, from the origin, each with what an earth fault at the board returns in."""
+        links = self._links.get(board.id)
+        if links is None:
+            links = self._links[board.id] = self._links_to(board)
+        return links
+
+    def _links_to(self, board: Board) -> tuple[Link, ...]:
+        feeder = self._tree.feeder(board)
+        if feeder is None:
+            return ()
+        above = self.links_to(self._tree.place(feeder).board)
+        if own_electrode_alone(board.earthing):
+            return (*_lines_alone(above), Link(feeder, "ground"))
+        return (*above, Link(feeder, "neutral" if links_neutral(board.earthing) else "earth"))
+
+    def links(self, circuit: Circuit) -> tuple[Link, ...]:
+        """The circuit and the feeders ahead of it, from the origin, each with what an earth fault at its end returns in."""
+        above = self.links_to(self._tree.place(circuit).board)
+        if own_electrode_alone(circuit.earthing):
+            return (*_lines_alone(above), Link(circuit, "ground"))
+        return (*above, Link(circuit, "earth"))
+
+    def _link_loop(self, link: Link) -> complex:
+        run = self.run(link.circuit)
+        return {"earth": run.loop, "neutral": 2 * run.line_hot, "ground": run.line_hot}[link.returns_in]
+
+    def _link_cold_ohm(self, link: Link) -> float:
+        run = self.run(link.circuit)
+        return {"earth": run.cold_ohm, "neutral": 2 * run.r1_cold_ohm, "ground": run.r1_cold_ohm}[link.returns_in]
+
+    def _ahead_of(self, earth: EarthInUse) -> complex:
+        """What an earth fault has ahead of the feeders, its return through the ground included [Ω]."""
+        if earth.system != "TT" or earth.own is None:
+            return self.ahead.ze
+        return self._line_ahead() + self.local_electrode_ohm(earth)
+
+    def _line_ahead(self) -> complex:
+        """Line conductor ahead of the origin, warm [Ω]: no more than Ze, which has the return in it; in TT, where the electrode is in Ze,
+        the line alone."""
+        return self.ahead.origin.line_warm if self._job.supply.system == "TT" else self.ahead.ze
+
     def _board_loop(self, board: Board) -> complex:
         if board.id not in self._boards:
-            feeder = self._tree.feeder(board)
-            self._boards[board.id] = self._far_end_loop(feeder) if feeder else self.ahead.ze
+            ahead = self._ahead_of(self._tree.earth_of_board(board))
+            self._boards[board.id] = sum((self._link_loop(link) for link in self.links_to(board)), ahead)
         return self._boards[board.id]
 
     def _far_end_loop(self, circuit: Circuit) -> complex:
         if circuit.id not in self._far_ends:
-            self._far_ends[circuit.id] = self._board_loop(self._tree.place(circuit).board) + self.run(circuit).loop
+            if own_electrode_alone(circuit.earthing):
+                ahead = self._ahead_of(self._tree.earth_of(circuit))
+                loop = sum((self._link_loop(link) for link in self.links(circuit)), ahead)
+            else:
+                loop = self._board_loop(self._tree.place(circuit).board) + self.run(circuit).loop
+            self._far_ends[circuit.id] = loop
         return self._far_ends[circuit.id]
+
+    def local_electrode_ohm(self, earth: EarthInUse) -> float:
+        """Resistance of a board's or circuit's own electrode to true earth, as measured, else calculated; with the source's electrode
+        where that is stated [Ω]. NeedsInput while it is not known."""
+        own, owner = earth.own, earth.owner
+        assert own is not None and owner is not None
+        source_ohm = (own.electrode.source_ohm or 0.0) if own.electrode is not None else 0.0
+        if own.electrode_ohm is not None:
+            return own.electrode_ohm + source_ohm
+        if own.electrode is not None:
+            return electrode_ohm(own.electrode) + source_ohm
+        path = "boards.earthing.electrode_ohm" if isinstance(owner, Board) else "earthing.electrode_ohm"
+        what = message(self._rules.words, "core.network.need.electrode.what", name=owner.name)
+        raise NeedsInput(Need(what, path, message(self._rules.words, "core.network.need.electrode.ask")))
+
+    def earth_ohm(self, earth: EarthInUse) -> float:
+        """What the path to the ground has in TT [Ω]: of the supply, Ze; of an electrode of its own, that. NeedsInput while not known."""
+        return self.ze_ohm() if earth.own is None else self.local_electrode_ohm(earth)
 
     def board_ohm(self, board: Board) -> float:
         """Earth fault loop at a board, conductors warm [Ω]."""
@@ -212,10 +296,14 @@ class Loops:
         """The loop a meter should read at the end of the circuit with conductors at 20 °C [Ω]."""
         cold_ohm = self._cold.get(circuit.id)
         if cold_ohm is None:
-            feeder = self._tree.feeder(self._tree.place(circuit).board)
-            ahead = abs(self.ahead.ze) if feeder is None else self.far_end_cold_ohm(feeder)
-            cold_ohm = self._cold[circuit.id] = ahead + self.run(circuit).cold_ohm
+            ahead = abs(self._ahead_of(self._tree.earth_of(circuit)))
+            cold_ohm = self._cold[circuit.id] = ahead + sum(self._link_cold_ohm(link) for link in self.links(circuit))
         return cold_ohm
+
+    def board_cold_ohm(self, board: Board) -> float:
+        """The loop a meter should read at a board with conductors at 20 °C [Ω]. NeedsInput as ``far_end_cold_ohm``."""
+        ahead = abs(self._ahead_of(self._tree.earth_of_board(board)))
+        return ahead + sum(self._link_cold_ohm(link) for link in self.links_to(board))
 
     def earth_fault_a(self, circuit: Circuit) -> float:
         """Earth fault current at the end of the circuit, conductors warm [A]."""

@@ -21,7 +21,7 @@ class RcdPlace:
     """A residual-current function: in a main switch, shared by ways, or of one circuit's own device.
 
     ``own_device``: the circuit whose device it is part of. ``rating_a``: of the switch it is in; a breaker's own for an RCBO.
-    ``behind``: every circuit whose current runs through it, feeders and what they feed included.
+    ``behind``: every circuit whose earth faults it detects, feeders and what they feed included.
     """
 
     id: str
@@ -80,7 +80,7 @@ class Rcds:
         members: Sequence[Circuit],
         own_circuit: Circuit | None = None,
     ) -> RcdPlace:
-        behind = tuple(below for member in members for below in (member, *self._tree.fed_through(member)))
+        behind = tuple(below for member in members for below in (member, *self._tree.detected_through(member)))
         return RcdPlace(
             id=f"{board.id}:{part}",
             name=name,
@@ -98,7 +98,7 @@ class Rcds:
         kinds = {room.kind for room in self._job.rooms}
         loads = {load.kind for circuit in self._job.circuits for load in loads_of(circuit)}
         could = {
-            "tt": self._job.supply.system == "TT",
+            "tt": any(earth.system == "TT" for earth in self._tree.earths()),
             "outdoors": "outdoors" in kinds,
             "fire": any(room.fire_risk for room in self._job.rooms),
             "charger": "charger" in loads,

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
-from math import log, pi, sqrt
+from math import sqrt
 
 from vivid_lattice.core.document.job import Job
-from vivid_lattice.core.document.supply import Electrode, ServiceCable, Transformer
+from vivid_lattice.core.document.supply import ServiceCable, Transformer
 from vivid_lattice.core.errors import Need, NeedsInput, OutOfRange
 from vivid_lattice.core.findings.finding import Step
 from vivid_lattice.core.formulas.device.loop import fault_current_a
 from vivid_lattice.core.formulas.load_currents import BETWEEN_LINES
-from vivid_lattice.core.messages import Text, message
+from vivid_lattice.core.messages import message
+from vivid_lattice.core.network.electrode import electrode_ohm, electrode_steps, ohm_step
 from vivid_lattice.core.rules.protocol import RuleSet
-from vivid_lattice.core.sources import Source as Publication
 from vivid_lattice.core.text import Shown, shown
 from vivid_lattice.core.units import a_from_ka, ohm_from_mohm
 
@@ -23,9 +23,6 @@ from vivid_lattice.core.units import a_from_ka, ohm_from_mohm
 _RESISTIVITY = {"copper": 0.017241, "aluminium": 0.028264}
 _WARM = {"copper": 1.25, "aluminium": 1.25}
 _REACTANCE_MOHM_PER_M = 0.08
-#: Rods a length apart help each other a little less than their number says.
-_RODS_TOGETHER = 0.8
-_PHYSICS = Publication("physics", "fault.formulas", "formula")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -63,57 +60,6 @@ def transformer_ohm(transformer: Transformer, line_v: float) -> complex:
     if r > z:
         raise OutOfRange("resistance_pct", transformer.resistance_pct, f"at most {transformer.impedance_pct:g}")
     return complex(r, sqrt(z**2 - r**2))
-
-
-def rod_ohm(soil_ohm_m: float, length_m: float, diameter_m: float) -> float:
-    """Resistance of one vertical rod.
-
-    Equation  R = ρ / (2π·L) · (ln(8L/d) − 1)
-
-    soil_ohm_m  ρ [Ω·m], over 0;  length_m  L [m];  diameter_m  d [m], each over 0
-    Returns     R [Ω]
-    Raises      OutOfRange
-    Source      IEC 60364-5-54:2011, Annex D; the usual formula of a driven rod (from memory)
-
-    >>> round(rod_ohm(100.0, 2.5, 0.016), 3)
-    39.031
-    """
-    for name, value in (("soil_ohm_m", soil_ohm_m), ("length_m", length_m), ("diameter_m", diameter_m)):
-        if value <= 0:
-            raise OutOfRange(name, value, "over 0")
-    return soil_ohm_m / (2 * pi * length_m) * (log(8 * length_m / diameter_m) - 1)
-
-
-def rods_ohm(rod_alone_ohm: float, rods: int, spacing_m: float, soil_ohm_m: float) -> float:
-    """Resistance of rods driven in a line, each in the soil that the others warm with their potential.
-
-    Equation  Rn = R / n · (1 + λ·a),  a = ρ / (2π·R·s),  λ = 2·(1/2 + 1/3 + … + 1/n)
-
-    rod_alone_ohm  R, one rod alone [Ω];  rods  n, from 1;  spacing_m  s [m];  soil_ohm_m  ρ [Ω·m], each over 0
-    Returns        Rn [Ω]
-    Raises         OutOfRange
-    Source         BS 7430:2011, 9.5.4 (from memory). Its table has λ = 1.00, 1.66, 2.15, 2.54 for two to five rods; this series is no smaller
-
-    >>> round(rods_ohm(39.031, 2, 2.5, 100.0), 2), rods_ohm(39.031, 1, 2.5, 100.0)
-    (22.7, 39.031)
-    """
-    if rods < 1:
-        raise OutOfRange("rods", rods, "from 1")
-    if min(rod_alone_ohm, spacing_m, soil_ohm_m) <= 0:
-        raise OutOfRange("spacing_m", spacing_m, "over 0")
-    together = 2 * sum(1 / number for number in range(2, rods + 1))
-    return rod_alone_ohm / rods * (1 + together * soil_ohm_m / (2 * pi * rod_alone_ohm * spacing_m))
-
-
-def electrode_ohm(electrode: Electrode) -> float:
-    """Resistance of the rods of an electrode together [Ω]. Where their spacing is not stated they are a rod's length apart, and
-    together no better than by the usual factor of 0.8."""
-    alone = rod_ohm(electrode.soil_ohm_m, electrode.rod_length_m, electrode.rod_diameter_mm / 1000)
-    spacing_m = electrode.spacing_m or electrode.rod_length_m
-    together = rods_ohm(alone, electrode.rods, spacing_m, electrode.soil_ohm_m)
-    if electrode.rods == 1 or electrode.spacing_m is not None:
-        return together
-    return max(together, alone / (electrode.rods * _RODS_TOGETHER))
 
 
 class SupplySource:
@@ -258,14 +204,20 @@ class SupplySource:
         supply = self._supply
         if supply.ze_ohm is not None:
             source = f"core.network.loop.{supply.ze_source}" if supply.ze_source else "core.network.loop.external"
-            return [_ohms("Ze", message(None, source), message(None, "core.network.loop.given"), "", supply.ze_ohm)]
+            return [ohm_step("Ze", message(None, source), message(None, "core.network.loop.given"), "", supply.ze_ohm)]
         if supply.system == "TT" and supply.electrode is not None:
-            return self._electrode_steps(supply.electrode)
+            own_ohm, source_ohm = electrode_ohm(supply.electrode), supply.electrode.source_ohm
+            meaning = message(None, "core.network.loop.electrode")
+            steps = electrode_steps(supply.electrode)
+            if source_ohm is None:
+                return [*steps, ohm_step("Ze", meaning, "RA", "", own_ohm)]
+            figures = f"{shown(own_ohm)} + {source_ohm:g}"
+            return [*steps, ohm_step("Ze", meaning, "RA + RB", figures, own_ohm + source_ohm)]
         origin, transformer = self._calculated(), supply.transformer
         assert transformer is not None
         figures = f"{transformer.rated_kva:g} kVA, {transformer.impedance_pct:g} %"
         steps = [
-            _ohms(
+            ohm_step(
                 "Zt",
                 message(None, "core.network.loop.transformer"),
                 "uk/100 · U² / S",
@@ -282,10 +234,10 @@ class SupplySource:
                 size=Shown(f"{service.area_mm2:g}"),
             )
             out = _service_ohm(service, warm=True) + _service_ohm(service, warm=True, earth=True)
-            steps.append(_ohms("Zc", text, "2 · (ρ/S + jx) · l", "", abs(out)))
+            steps.append(ohm_step("Zc", text, "2 · (ρ/S + jx) · l", "", abs(out)))
         return [
             *steps,
-            _ohms(
+            ohm_step(
                 "Ze",
                 message(None, "core.network.loop.calculated"),
                 "|Zt + Zc|",
@@ -294,24 +246,6 @@ class SupplySource:
             ),
         ]
 
-    def _electrode_steps(self, electrode: Electrode) -> list[Step]:
-        rod_alone_ohm = rod_ohm(electrode.soil_ohm_m, electrode.rod_length_m, electrode.rod_diameter_mm / 1000)
-        figures = f"{electrode.soil_ohm_m:g} Ω·m, {electrode.rod_length_m:g} m, {electrode.rod_diameter_mm:g} mm"
-        steps = [
-            _ohms("R", message(None, "core.network.loop.rod"), "ρ / (2π·L) · (ln(8L/d) − 1)", figures, rod_alone_ohm)
-        ]
-        own_ohm = electrode_ohm(electrode)
-        if electrode.rods > 1:
-            spacing_m = electrode.spacing_m or electrode.rod_length_m
-            meaning = message(None, "core.network.loop.rods", n=electrode.rods, m=Shown(f"{spacing_m:g}"))
-            rods_text = f"{shown(rod_alone_ohm)}, n = {electrode.rods}, s = {spacing_m:g} m"
-            steps.append(_ohms("RA", meaning, "R / n · (1 + λ·ρ / (2π·R·s))", rods_text, own_ohm))
-        meaning = message(None, "core.network.loop.electrode")
-        if electrode.source_ohm is None:
-            return [*steps, _ohms("Ze", meaning, "RA", "", own_ohm)]
-        figures = f"{shown(own_ohm)} + {electrode.source_ohm:g}"
-        return [*steps, _ohms("Ze", meaning, "RA + RB", figures, own_ohm + electrode.source_ohm)]
-
 
 def _service_ohm(service: ServiceCable | None, *, warm: bool, earth: bool = False) -> complex:
     if service is None:
@@ -319,16 +253,3 @@ def _service_ohm(service: ServiceCable | None, *, warm: bool, earth: bool = Fals
     area = (service.earth_mm2 or service.area_mm2) if earth else service.area_mm2
     rho = _RESISTIVITY[service.material] * (_WARM[service.material] if warm else 1.0)
     return complex(rho / area * service.length_m, ohm_from_mohm(_REACTANCE_MOHM_PER_M * service.length_m))
-
-
-def _ohms(symbol: str, meaning: Text, formula: Text, figures: str, result: float) -> Step:
-    return Step(
-        symbol=symbol,
-        meaning=meaning,
-        formula=formula,
-        figures=figures,
-        result=result,
-        unit="Ω",
-        shown=shown(result),
-        source=_PHYSICS if formula != "given" else None,
-    )

@@ -7,7 +7,9 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.document.base import is_auto, is_origin
 from vivid_lattice.core.document.job import LINES, Board, Circuit, Job, Line, Rcd, Way
+from vivid_lattice.core.document.local_earthing import LocalEarthing, links_neutral, own_electrode_alone
 from vivid_lattice.core.document.rooms import Room
+from vivid_lattice.core.document.supply import System
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.formulas.load_currents import CircuitSupply
 from vivid_lattice.core.messages import Text, message
@@ -27,6 +29,19 @@ class RcdAhead:
 
     where: Text
     rcd: Rcd
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EarthInUse:
+    """The earth that a board or circuit is connected to.
+
+    own    what is known of it, where it is not the supply's
+    owner  the board or circuit that has it; None: the supply's
+    """
+
+    system: System
+    own: LocalEarthing | None = None
+    owner: Board | Circuit | None = None
 
 
 class Tree:
@@ -61,6 +76,31 @@ class Tree:
         """The lines that reach a board: those of the supply, or of its feeder. NeedsInput as ``supplied``."""
         feeder = self.feeder(board)
         return LINES[: self.job.supply.phases] if feeder is None else self.supplied(feeder).lines
+
+    def earth_of_board(self, board: Board) -> EarthInUse:
+        """The earth of a board: its own where it has an electrode alone or a link of its own, else that of the board it is fed from."""
+        own = board.earthing
+        if own_electrode_alone(own):
+            return EarthInUse(system="TT", own=own, owner=board)
+        if links_neutral(own):
+            return EarthInUse(system=self.job.supply.system, own=own, owner=board)
+        feeder = self.feeder(board)
+        if feeder is None:
+            return EarthInUse(system=self.job.supply.system)
+        return self.earth_of_board(self.place(feeder).board)
+
+    def earth_of(self, circuit: Circuit) -> EarthInUse:
+        """The earth of a circuit's points: their own electrode, else that of its board. NeedsInput where it has no way yet."""
+        if own_electrode_alone(circuit.earthing):
+            return EarthInUse(system="TT", own=circuit.earthing, owner=circuit)
+        return self.earth_of_board(self.place(circuit).board)
+
+    def earths(self) -> tuple[EarthInUse, ...]:
+        """Every earth of the job, the supply's first."""
+        own = [self.earth_of_board(board) for board in self.boards.values()]
+        own += [self.earth_of(circuit) for circuit in self.circuits.values() if circuit.id in self.places]
+        owners: dict[str, EarthInUse] = {earth.owner.id: earth for earth in own if earth.owner is not None}
+        return (EarthInUse(system=self.job.supply.system), *owners.values())
 
     def supplied(self, circuit: Circuit) -> CircuitSupply:
         """The lines of a circuit: as stated; where nothing is stated, the only line its board has.
@@ -120,8 +160,18 @@ class Tree:
         direct = [self.circuits[way.circuit] for way in board.ways]
         return tuple(below for circuit in direct for below in (circuit, *self.fed_through(circuit)))
 
+    def detected_through(self, circuit: Circuit) -> tuple[Circuit, ...]:
+        """Circuits behind a distribution circuit whose earth faults a device ahead of it detects: not those behind a neutral–earth
+        link, where the fault current returns in the neutral."""
+        board = self.feeds.get(circuit.id)
+        if board is None or links_neutral(self.boards[board].earthing):
+            return ()
+        direct = [self.circuits[way.circuit] for way in self.boards[board].ways]
+        return tuple(below for each in direct for below in (each, *self.detected_through(each)))
+
     def rcds_ahead(self, circuit: Circuit) -> tuple[RcdAhead, ...]:
-        """Every residual-current function on the way to a circuit, nearest first."""
+        """Every residual-current function that an earth fault in a circuit runs through, nearest first: none ahead of a board that
+        joins neutral and earth, since the fault current returns to it in the neutral."""
         rcd_aheads: list[RcdAhead] = []
         for link in reversed(self.chain(circuit)):
             place = self.place(link)
@@ -140,4 +190,6 @@ class Tree:
                 rcd_aheads.append(
                     RcdAhead(message(None, "core.network.main_switch_at", board=place.board.name), switch.rcd)
                 )
+            if links_neutral(place.board.earthing):
+                break
         return tuple(rcd_aheads)

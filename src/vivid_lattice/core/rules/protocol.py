@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from typing import Protocol
 
 from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Line, Rcd, Section
+from vivid_lattice.core.document.local_earthing import LocalEarthingKind
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.findings.finding import Step
@@ -315,6 +316,15 @@ class LimitRules(Protocol):
     def stable_electrode_ohm(self) -> SourcedValue: ...
 
 
+@dataclass(frozen=True, slots=True)
+class RefusedEarth:
+    """Appliances that may not be on an earth, by their customary circuits, and the rule that says so."""
+
+    appliances: frozenset[str]
+    text: str
+    source: Source
+
+
 class EarthingRules(Protocol):
     """Sizes of protective, earthing and bonding conductors."""
 
@@ -336,6 +346,10 @@ class EarthingRules(Protocol):
     def not_below_bonding(self, system: str) -> bool: ...
     def link_mm2(self, system: str, neutral_mm2: float) -> SourcedValue | None: ...
     def pen_mm2(self) -> SourcedValue | None: ...
+    def bonded_by_neutral(self, system: str) -> bool: ...
+    def local_earthing(self, kind: LocalEarthingKind) -> SourcedValue | None: ...
+    def separation_m(self) -> SourcedValue | None: ...
+    def refused_earth(self, system: str) -> RefusedEarth | None: ...
 
 
 class DemandRules(Protocol):

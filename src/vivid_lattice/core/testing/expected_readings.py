@@ -122,7 +122,7 @@ def _expected(network: Installation, circuit: Circuit) -> ExpectedReadings:
 
 def _rcd_limit_ohm(network: Installation, circuit: Circuit) -> float | None:
     """The largest loop limit of the RCDs upstream [Ω]; None where there is none."""
-    devices, system = network.rules.devices, network.job.supply.system
+    devices, system = network.rules.devices, network.tree.earth_of(circuit).system
     limits = [devices.rcd_loop_limit(ahead.rcd, system).zs_ohm for ahead in network.tree.rcds_ahead(circuit)]
     return max(limits, default=None)
 

@@ -13,6 +13,7 @@ from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Circuit
+from vivid_lattice.core.document.local_earthing import own_electrode_alone
 from vivid_lattice.core.optional import or_none
 
 #: 'live': at a line's voltage; 'through-load': parted from the neutral and joined to a line by what is connected;
@@ -126,7 +127,11 @@ class _Graph:
         for conductor in conductors:
             start = board_models[above].net_of.get(f"cable:{feeder.id}/{conductor}")
             end = model.net_of.get(f"supply/{conductor}")
-            if start is not None and end is not None:
+            if end is None:
+                continue
+            if conductor == "PE" and own_electrode_alone(board.earthing):
+                self._sources.append(((name, end), "PE"))  # earthed by its own electrode, apart from its feeder
+            elif start is not None:
                 self._join((above, start), (name, end))
 
     def supply(self, conductor: str) -> list[_Key]:

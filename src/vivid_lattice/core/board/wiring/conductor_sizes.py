@@ -7,9 +7,10 @@ from dataclasses import dataclass
 from vivid_lattice.core.board.layout.board_devices import BoardDevices
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.board.wiring.links import Links
-from vivid_lattice.core.board.wiring.netlist import Net
+from vivid_lattice.core.board.wiring.netlist import Net, bonds_of
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Circuit, Job
+from vivid_lattice.core.document.local_earthing import own_electrode_alone
 from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.messages import Message, Text, message
@@ -84,17 +85,20 @@ class WireSizes:
             return self._cable(terminal.circuit, conductor)
         if terminal.kind == "supply":
             return self._supply(conductor)
-        earthing = self._job.supply.earthing
-        if terminal.kind == "bond" and earthing is not None:
-            bond = earthing.bonds[int(terminal.name) - 1]
+        earthing, own = self._job.supply.earthing, self._board.earthing
+        if terminal.kind == "electrode":
+            return self._electrode()
+        if terminal.kind == "bond":
+            bond = bonds_of(self._job, self._board)[int(terminal.name) - 1]
             return self._or_lacks(
                 bond.area_mm2,
                 self._say("core.wiring.size.bond", bond=bond.name),
                 self._say("core.wiring.size.as_stated"),
             )
         if terminal.kind == "link":
+            link_mm2 = own.link_mm2 if own is not None else earthing.link_mm2 if earthing is not None else None
             return self._or_lacks(
-                earthing.link_mm2 if earthing else None,
+                link_mm2,
                 self._say("core.wiring.size.link"),
                 self._say("core.wiring.size.as_stated"),
             )
@@ -124,7 +128,15 @@ class WireSizes:
             return supply.earthing.conductor_mm2 if supply.earthing else None
         return supply.tails.area_mm2 if supply.tails else None
 
+    def _electrode(self) -> WireSize:
+        """The earthing conductor to an electrode of the board's own."""
+        own = self._board.earthing
+        what = self._say("core.wiring.size.earthing")
+        return self._or_lacks(own.conductor_mm2 if own else None, what, self._say("core.wiring.size.as_stated"))
+
     def _supply(self, conductor: str) -> WireSize:
+        if conductor == "PE" and own_electrode_alone(self._board.earthing):
+            return self._electrode()
         feeder = self._tree.feeder(self._board)
         if feeder is not None:
             return self._of_cable(feeder, conductor)

@@ -6,7 +6,9 @@ from vivid_lattice.core.board.layout.board_devices import BoardDevice, line_inde
 from vivid_lattice.core.board.layout.device_kinds import GEAR
 from vivid_lattice.core.board.layout.rail_positions import RailPositions
 from vivid_lattice.core.board.terminal import Terminal
+from vivid_lattice.core.board.wiring.netlist import bonds_of
 from vivid_lattice.core.document.job import Board, Job
+from vivid_lattice.core.document.local_earthing import own_electrode_alone
 from vivid_lattice.core.messages import Message, Text, message
 from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -69,10 +71,14 @@ class EndLabels:
             if leg:
                 return self._say("core.wiring.end.ring", n=str(way), leg=leg, conductor=self._conductor(conductor))
             return self._say("core.wiring.end.cable", n=str(way), conductor=self._conductor(conductor))
+        if kind == "electrode" or (
+            kind == "supply" and conductor == "PE" and own_electrode_alone(self._board.earthing)
+        ):
+            return self._say("core.wiring.end.electrode")
         if kind == "supply":
             return self._say("core.wiring.end.supply", conductor=self._conductor(conductor))
-        if kind == "bond" and self._job.supply.earthing is not None:
-            return self._say("core.wiring.end.bond", bond=self._job.supply.earthing.bonds[int(which) - 1].name)
+        if kind == "bond":
+            return self._say("core.wiring.end.bond", bond=bonds_of(self._job, self._board)[int(which) - 1].name)
         if kind == "switch":
             return self._say(f"core.wiring.end.switch_{'out' if role == 'out' else 'back'}")
         if kind.startswith("block"):

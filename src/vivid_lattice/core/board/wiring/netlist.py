@@ -10,6 +10,8 @@ from vivid_lattice.core.board.layout.device_kinds import GEAR
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Board, Job
+from vivid_lattice.core.document.local_earthing import WITH_ELECTRODE, links_neutral, own_electrode_alone
+from vivid_lattice.core.document.supply import Bond
 from vivid_lattice.core.messages import Text, Vocabulary, message
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -88,8 +90,9 @@ def netlist_of(job: Job, rules: RuleSet, tree: Tree, units: BoardDevices) -> Net
     enclosure = board.build.enclosure
     if enclosure is not None and enclosure.material == "metal":
         made.put("PE", "PE", "case/PE")
-    if is_origin(board.fed_by) and job.supply.earthing is not None:
-        made.put("PE", "PE", *(f"bond:{number}/PE" for number, _ in enumerate(job.supply.earthing.bonds, 1)))
+    if board.earthing is not None and board.earthing.kind in WITH_ELECTRODE and not own_electrode_alone(board.earthing):
+        made.put("PE", "PE", "electrode/PE")
+    made.put("PE", "PE", *(f"bond:{number}/PE" for number, _ in enumerate(bonds_of(job, board), 1)))
     for unit in units.all:
         if not unit.traits.in_main_path:
             _join(made, unit, units, head)
@@ -109,8 +112,18 @@ def netlist_of(job: Job, rules: RuleSet, tree: Tree, units: BoardDevices) -> Net
     )
 
 
+def bonds_of(job: Job, board: Board) -> tuple[Bond, ...]:
+    """What main bonding joins to the earth bar of a board: that of the supply in a board at the origin, else its own."""
+    if is_origin(board.fed_by):
+        return job.supply.earthing.bonds if job.supply.earthing is not None else ()
+    return board.earthing.bonds if board.earthing is not None else ()
+
+
 def _link(job: Job, rules: RuleSet, board: Board) -> tuple[str, str] | None:
-    """Neutral and earth are joined in the first board where the standard's system has its link there."""
+    """Neutral and earth are joined in the first board where the standard's system has its link there, and in one with a link of its
+    own."""
+    if links_neutral(board.earthing):
+        return ("N", "PE")
     if is_origin(board.fed_by) and job.supply.system in rules.earthing.link_systems:
         return ("N", "PE")
     return None

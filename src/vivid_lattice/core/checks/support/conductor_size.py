@@ -63,7 +63,7 @@ def sold_mm2(ctx: AnyContext, area_mm2: float) -> float:
     return min((size for size in sizes if size >= area_mm2 - SLACK), default=area_mm2)
 
 
-def supply_line_mm2(ctx: SupplyContext) -> float:
+def supply_mm2(ctx: AnyContext) -> float:
     """Line conductors of the supply [mm²]: the tails. NeedsInput while they are not entered."""
     tails = ctx.job.supply.tails
     if tails is None:

@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from vivid_lattice.core.document.local_earthing import LocalEarthingKind
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.from_tables.sizes import SizeNames
+from vivid_lattice.core.rules.protocol import RefusedEarth
 from vivid_lattice.core.rules.rule_data import RuleData, Table
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.text import Shown
@@ -24,6 +26,7 @@ class EarthingFromTables:
         self._bonding: Mapping[str, Any] = standard["bonding"]
         self._link: Mapping[str, Any] | None = standard.get("link")
         self._pen: Mapping[str, Any] | None = standard.get("pen")
+        self._local: Mapping[str, Any] = standard.get("local_earthing", {})
 
     def protective_mm2(self, line_mm2: float) -> SourcedValue | None:
         """Least protective conductor for a line, without a calculation [mm²]; None where the standard goes by the device."""
@@ -79,8 +82,8 @@ class EarthingFromTables:
     def bonding_mm2(self, system: str, line_mm2: float, material: str = "copper") -> SourcedValue:
         """Least main bonding conductor [mm²]."""
         entry = self._bonding
-        by_neutral: Mapping[str, Any] | None = entry.get("by_neutral")
-        if by_neutral and system in by_neutral["systems"]:
+        if self.bonded_by_neutral(system):
+            by_neutral: Mapping[str, Any] = entry["by_neutral"]
             table = self._data.table(by_neutral["table"])
             return self._row_upto(table, by_neutral["upto"], by_neutral["size"], line_mm2)
         source = self._data.rule(entry["rule"]).source
@@ -162,6 +165,33 @@ class EarthingFromTables:
         if self._pen is None:
             return None
         return SourcedValue(float(self._pen["least_mm2"]), self._data.rule(self._pen["rule"]).source)
+
+    def bonded_by_neutral(self, system: str) -> bool:
+        """Whether main bonding on the earth of a system goes by the neutral of the supply."""
+        by_neutral: Mapping[str, Any] | None = self._bonding.get("by_neutral")
+        return by_neutral is not None and system in by_neutral["systems"]
+
+    def local_earthing(self, kind: LocalEarthingKind) -> SourcedValue | None:
+        """Whether a board in another building, or the points of a circuit, may be earthed so: 1, or 0; None where the standard's tables hold
+        no rule for it."""
+        entry: Mapping[str, Any] | None = self._local.get(kind)
+        if entry is None:
+            return None
+        rule = self._data.rule(entry["rule"])
+        return SourcedValue(float(entry.get("permitted", True)), rule.source, rule.text.rstrip("."))
+
+    def separation_m(self) -> SourcedValue | None:
+        """Least distance between metal on two earths that are not joined [m]; None where the standard's tables hold none."""
+        entry: Mapping[str, Any] | None = self._local.get("separation")
+        return None if entry is None else SourcedValue(float(entry["min_m"]), self._data.rule(entry["rule"]).source)
+
+    def refused_earth(self, system: str) -> RefusedEarth | None:
+        """What may not be on the earth of a system (a caravan's outlet), and the rule; None where nothing is kept off it."""
+        entry: Mapping[str, Any] | None = self._local.get("not_for")
+        if entry is None or system not in entry["systems"]:
+            return None
+        rule = self._data.rule(entry["rule"])
+        return RefusedEarth(frozenset(entry["appliances"]), rule.text.rstrip("."), rule.source)
 
     def _row_upto(self, table: Table, upto: str, size: str, line_mm2: float) -> SourcedValue:
         upto_at, size_at = table.column(upto), table.column(size)
