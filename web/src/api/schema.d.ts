@@ -2107,6 +2107,8 @@ export interface components {
              */
             control_gear: components["schemas"]["ControlGear"][];
             tap?: components["schemas"]["Tap"] | null;
+            /** @description Of a board that a way feeds, where its earth comes from; null: not known. */
+            earthing?: components["schemas"]["LocalEarthing"] | null;
             /**
              * @default {
              *       "layout_preferences": {
@@ -2711,6 +2713,8 @@ export interface components {
             use?: string | null;
             /** Leakage Ma */
             leakage_ma?: number | null;
+            /** @description Where the earth of its points comes from; null: from its board, with its protective conductor. */
+            earthing?: components["schemas"]["LocalEarthing"] | null;
             /**
              * Spurs
              * @default []
@@ -4888,6 +4892,8 @@ export interface components {
             frequency_converter: boolean;
             /** Open Pen Protection */
             open_pen_protection?: boolean | null;
+            /** @description The device of its own that does so, as its data state it. */
+            open_pen_device?: components["schemas"]["OpenPenDevice"] | null;
             /** Along M */
             along_m?: number | null;
             /** At Peak */
@@ -4920,6 +4926,54 @@ export interface components {
             resistive: boolean;
             /** Starts At */
             starts_at: number | null;
+        };
+        /**
+         * LocalEarthing
+         * @description How a board that another board feeds is earthed, or the points of a circuit. None: not known yet.
+         */
+        LocalEarthing: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "same-building" | "exported" | "electrode" | "exported-and-electrode" | "neutral-link";
+            /**
+             * Electrode Ohm
+             * @description Resistance of its own electrode, measured.
+             */
+            electrode_ohm?: number | null;
+            /** @description Its own electrode, calculated where it is not measured. */
+            electrode?: components["schemas"]["Electrode"] | null;
+            /**
+             * Conductor Mm2
+             * @description Earthing conductor to its own electrode.
+             */
+            conductor_mm2?: number | null;
+            /**
+             * Link Mm2
+             * @description Its own neutral–earth link.
+             */
+            link_mm2?: number | null;
+            /**
+             * Separation M
+             * @description From metal on its own electrode to the nearest metal on the other earth.
+             */
+            separation_m?: number | null;
+            /**
+             * Feeder Earth Connected
+             * @description Whether the feeder's protective conductor or armour is connected at this end.
+             */
+            feeder_earth_connected?: boolean | null;
+            /**
+             * Has Metalwork
+             * @description Whether pipes, frames or other metalwork there must be bonded.
+             */
+            has_metalwork?: boolean | null;
+            /**
+             * Bonds
+             * @default []
+             */
+            bonds: components["schemas"]["Bond"][];
         };
         /**
          * LongestRun
@@ -5368,6 +5422,40 @@ export interface components {
             kind: "circuit" | "board" | "supply";
             /** Subject */
             subject: string;
+        };
+        /**
+         * OpenPenDevice
+         * @description What the device detects, and how fast. None: not read yet.
+         */
+        OpenPenDevice: {
+            /**
+             * Detects
+             * @description The voltage of the earth terminal to true earth, or the supply between line and neutral.
+             * @enum {string}
+             */
+            detects: "touch-voltage" | "supply-voltage";
+            /**
+             * Threshold V
+             * @description Of a touch voltage.
+             */
+            threshold_v?: number | null;
+            /**
+             * Low V
+             * @description Of the supply: below it the device disconnects.
+             */
+            low_v?: number | null;
+            /**
+             * High V
+             * @description Of the supply: above it the device disconnects.
+             */
+            high_v?: number | null;
+            /** Within S */
+            within_s?: number | null;
+            /**
+             * Disconnects Earth
+             * @description Whether it disconnects the protective conductor too, with all live ones.
+             */
+            disconnects_earth?: boolean | null;
         };
         /**
          * PairResult
@@ -14840,4 +14928,4 @@ export interface operations {
         };
     };
 }
-// sha256 0b6f74dc671a250924417f4a80f0236895d125f6a47ff4d95916ac7947a2a481
+// sha256 7f8cb5913f5abf3d5dda569ef085a9c6e0483b32b2841550abade999b23eaa30

@@ -20,6 +20,6 @@ describe("a value typed over an assumed one", () => {
 
   it("is not put anywhere where the path leads nowhere", () => {
     expect(withValue(job, "circuits.c9.run.0.length_m", 12)).toEqual(job);
-    expect(withValue(job, "supply.no_such", 12)).toEqual(job);
+    expect(withValue(job, "supply.no_such.field", 12)).toEqual(job);
   });
 });

@@ -4,13 +4,15 @@ import { withValue } from "../assumptions/assumedValue";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
 import { CutOutFields } from "../setup/CutOutFields";
+import { Button } from "../ui/Button";
 import { readFigure, TextBox } from "../ui/Field";
-import { neededNumber, type Of, viewOfNeed } from "./neededModel";
+import { neededNumber, neededYesNo, type Of, viewOfNeed } from "./neededModel";
 
 /** What is missing, and where it is typed: a box where it is a number, else the view that has its field. */
 export function NeedLine({ path, text, of }: { path: string; text: string; of?: Of }) {
   const { document, edit } = useJob();
   const number = neededNumber(document, path, of);
+  const yesNo = neededYesNo(document, path, of);
   const view = viewOfNeed(path);
   return (
     <div className="flex flex-col gap-1.5">
@@ -22,7 +24,16 @@ export function NeedLine({ path, text, of }: { path: string; text: string; of?: 
           set={(part) => edit({ ...document, supply: { ...document.supply, ...part } })}
         />
       )}
-      {!number && path !== "supply.cutout" && view && (
+      {yesNo && (
+        <span className="flex gap-2">
+          {([true, false] as const).map((answer) => (
+            <Button key={String(answer)} onClick={() => edit(withValue(document, yesNo, answer))}>
+              {t(answer ? "web.needs.yes" : "web.needs.no")}
+            </Button>
+          ))}
+        </span>
+      )}
+      {!number && !yesNo && path !== "supply.cutout" && view && (
         <Link
           to={`../${view}`}
           state={view === "circuits" && of?.kind === "circuit" ? { open: of.id } : undefined}

@@ -1,10 +1,11 @@
 import { describe, expect, it } from "vitest";
 import type { Job } from "../api/client";
-import { neededNumber, viewOfNeed } from "./neededModel";
+import { neededNumber, neededYesNo, viewOfNeed } from "./neededModel";
 
 const document = {
   supply: { tails: null },
   boards: [
+    { id: "barn", earthing: { kind: "electrode" } },
     {
       id: "main",
       spds: [
@@ -26,6 +27,21 @@ describe("a value that is missing", () => {
     expect(neededNumber(document, "boards.spds.leads_m", undefined)?.field).toBe(
       "boards.main.spds.s2.leads_m",
     );
+  });
+
+  it("is answered in place where it is of an earth of its own", () => {
+    const barn = { kind: "board", id: "barn" } as const;
+    expect(neededNumber(document, "boards.earthing.electrode_ohm", barn)).toEqual({
+      field: "boards.barn.earthing.electrode_ohm",
+      unit: "Ω",
+    });
+    expect(neededYesNo(document, "boards.earthing.has_metalwork", barn)).toBe(
+      "boards.barn.earthing.has_metalwork",
+    );
+    expect(
+      neededYesNo(document, "boards.earthing.has_metalwork", { kind: "board", id: "main" }),
+    ).toBeUndefined();
+    expect(neededNumber(document, "boards.earthing", barn)).toBeUndefined();
   });
 
   it("has no box where it is no number, or what it belongs to is not there", () => {

@@ -13,6 +13,30 @@ const OF_SUPPLY: Record<string, string> = {
   "supply.tails.length_m": "m",
 };
 
+/** Numbers of the earth of a board or of a circuit's points. */
+const OF_EARTHING: Record<string, string> = {
+  electrode_ohm: "Ω",
+  separation_m: "m",
+  conductor_mm2: "mm²",
+  link_mm2: "mm²",
+};
+const YES_NO_OF_EARTHING = ["has_metalwork", "feeder_earth_connected"];
+
+/** The field of an earth of its own: of a board or a circuit that has one; undefined for any other path. */
+function earthingField(document: Job, path: string, of: Of): string | undefined {
+  const [, part] = /^(?:boards\.)?earthing\.(\w+)$/.exec(path) ?? [];
+  if (!part || !of || of.kind === "supply") return undefined;
+  const list = of.kind === "board" ? "boards" : "circuits";
+  const owner = document[list]?.find((each) => each.id === of.id);
+  return owner?.earthing ? `${list}.${of.id}.earthing.${part}` : undefined;
+}
+
+/** The field of a need that is answered by yes or no; undefined where it is none. */
+export function neededYesNo(document: Job, path: string, of: Of): string | undefined {
+  if (!YES_NO_OF_EARTHING.some((part) => path.endsWith(`earthing.${part}`))) return undefined;
+  return earthingField(document, path, of);
+}
+
 /** The number that a need is for; undefined where it is none, or not one that is typed. */
 export function neededNumber(document: Job, path: string, of: Of): NeededNumber | undefined {
   const unit = OF_SUPPLY[path];
@@ -23,6 +47,9 @@ export function neededNumber(document: Job, path: string, of: Of): NeededNumber 
     const at = run.findIndex((section) => section.length_m === null || section.length_m === undefined);
     return at >= 0 ? { field: `circuits.${of.id}.run.${at}.length_m`, unit: "m" } : undefined;
   }
+  const earthing = earthingField(document, path, of);
+  const earthUnit = OF_EARTHING[path.split(".").at(-1) ?? ""];
+  if (earthing && earthUnit) return { field: earthing, unit: earthUnit };
   if (path === "boards.spds.leads_m") {
     for (const board of document.boards) {
       const spd = board.spds?.find((each) => each.leads_m === null || each.leads_m === undefined);
@@ -38,6 +65,6 @@ export function viewOfNeed(path: string): string | undefined {
   if (path.startsWith("boards.build")) return "board";
   if (path.startsWith("boards.spds") || path.startsWith("surge")) return "protection?part=surge";
   if (path.startsWith("boards.")) return "setup";
-  if (/^(loads|rooms|spurs|run|circuits)/.test(path)) return "circuits";
+  if (/^(loads|rooms|spurs|run|circuits|earthing)/.test(path)) return "circuits";
   return undefined;
 }

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Board } from "../api/client";
+import { Answer } from "../circuits";
 import { blankBoard, blankFeeder } from "../job/blank";
 import { useJob } from "../job/JobContext";
 import { freeId, LINES, withBoard } from "../job/jobModel";
@@ -7,6 +8,7 @@ import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 import { Card } from "./Card";
+import { LocalEarthingFields } from "./LocalEarthing";
 import { SharedRcds } from "./SharedRcds";
 
 /** The boards of the job: name, ways, main switch, and what feeds them. */
@@ -96,6 +98,16 @@ export function Boards() {
             onCommit={(assembly_ka) => edit(withBoard(document, { ...board, assembly_ka }))}
           />
           <SharedRcds board={board} />
+          {typeof board.fed_by !== "string" && (
+            <div className="sm:col-span-5">
+              <LocalEarthingFields
+                of="board"
+                earthing={board.earthing}
+                onChange={(earthing) => edit(withBoard(document, { ...board, earthing }))}
+              />
+              <BoardEarthResult board={board.id} />
+            </div>
+          )}
           <p className="text-[12px] text-soft sm:col-span-4">{feed(board, boards)}</p>
           <Button variant="quiet" className="justify-self-end" onClick={() => remove(board)}>
             {t("web.setup.boards.remove")}
@@ -109,6 +121,21 @@ export function Boards() {
       )}
       <AddBoard boards={boards} />
     </Card>
+  );
+}
+
+/** Whether the board is earthed as it may be: shown where there is something to say. */
+function BoardEarthResult({ board }: { board: string }) {
+  const { assessment } = useJob();
+  const finding = assessment?.findings.find(
+    ({ check, subject }) => check === "local-earthing" && subject.kind === "board" && subject.id === board,
+  );
+  // What is missing is seen in the fields above.
+  if (!finding || finding.verdict === "not-applicable" || finding.verdict === "missing") return null;
+  return (
+    <div className="mt-2">
+      <Answer finding={finding} />
+    </div>
   );
 }
 

@@ -9,6 +9,7 @@ from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.isolation.live_parts import live_behind_main
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Circuit
+from vivid_lattice.core.document.local_earthing import WITH_ELECTRODE
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.sources import Source
@@ -68,7 +69,7 @@ def notices_of(boards: Mapping[str, BoardModel], model: BoardModel) -> tuple[Not
     holds = {
         "always": True,
         "origin": is_origin(board.fed_by),
-        "earth": is_origin(board.fed_by),
+        "earth": is_origin(board.fed_by) or (board.earthing is not None and board.earthing.kind in WITH_ELECTRODE),
         "contactor": any(gear.kind == "contactor" for gear in board.control_gear),
         "rcd": any(unit.rcd is not None for unit in model.units.all),
         "ahead": _ahead(boards, model),

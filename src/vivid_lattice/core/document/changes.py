@@ -35,7 +35,7 @@ _SECTION_UNITS = {
 }
 #: Fields of which only that they changed is told.
 _SUPPLY_PARTS = ("transformer", "service_cable", "electrode", "earthing", "prerequisites")
-_BOARD_PARTS = ("spds", "voltage_relay", "control_gear", "tap")
+_BOARD_PARTS = ("spds", "voltage_relay", "control_gear", "tap", "earthing")
 _BUILD_PARTS = (
     "mounting",
     "layout_preferences",
@@ -234,6 +234,8 @@ def _circuit(old: Circuit, new: Circuit) -> Iterator[Text]:
         yield message(None, "core.change.lines", change=_change("+".join(old.lines), "+".join(new.lines)))
     if (old.neutral, old.distributed_load, old.use) != (new.neutral, new.distributed_load, new.use):
         yield message(None, "core.change.use")
+    if old.earthing != new.earthing:
+        yield message(None, "core.change.board.earthing")
     if old.spurs != new.spurs:
         yield message(None, "core.change.spurs")
     if old.loads != new.loads:

@@ -16,6 +16,7 @@ from vivid_lattice.core.board.wiring.wiring_list import Wiring
 from vivid_lattice.core.design.cost import metre_price, pole_price
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Rcd
+from vivid_lattice.core.document.local_earthing import WITH_ELECTRODE, LocalEarthing
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Joined, Message, Text, Vocabulary, message
@@ -352,29 +353,56 @@ def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Ma
         )
 
 
+def _local_earthing(counting: _Counting) -> Iterator[MaterialLine]:
+    """Electrodes, earthing conductors and bonding of boards and circuits that have an earth of their own."""
+    job = counting.network.job
+    owners: list[Board | Circuit] = [*job.boards, *job.circuits]
+    for owner in owners:
+        own = owner.earthing
+        if own is None:
+            continue
+        if own.kind in WITH_ELECTRODE:
+            yield _measured(counting, counting.network.message("core.material.rods", name=owner.name), _rods(own))
+            if own.conductor_mm2 is not None:
+                size = counting.size(own.conductor_mm2)
+                yield _measured(
+                    counting, counting.network.message("core.material.earthing_of", name=owner.name, size=size)
+                )
+        for bond in own.bonds:
+            if bond.area_mm2 is not None:
+                size = counting.size(bond.area_mm2)
+                yield _measured(counting, counting.network.message("core.material.bond", name=bond.name, size=size))
+
+
+def _rods(own: LocalEarthing) -> float:
+    return float(own.electrode.rods) if own.electrode is not None else 1.0
+
+
+def _measured(counting: _Counting, what: Message, pieces: float | None = None) -> MaterialLine:
+    """A line of the earthing: so many pieces, or metres that are measured on site."""
+    return MaterialLine(
+        group="bonding",
+        what=what,
+        quantity=pieces,
+        unit="m" if pieces is None else "pcs",
+        note=counting.network.message("core.material.measure") if pieces is None else "",
+    )
+
+
 def _bonding(counting: _Counting) -> Iterator[MaterialLine]:
+    yield from _local_earthing(counting)
     earthing = counting.network.job.supply.earthing
     if earthing is None:
         counting.missing.append(counting.network.message("core.material.earthing_open"))
         return
     if earthing.conductor_mm2 is not None:
-        yield MaterialLine(
-            group="bonding",
-            what=counting.network.message("core.material.earthing", size=counting.size(earthing.conductor_mm2)),
-            quantity=None,
-            unit="m",
-            note=counting.network.message("core.material.measure"),
-        )
+        size = counting.size(earthing.conductor_mm2)
+        yield _measured(counting, counting.network.message("core.material.earthing", size=size))
     bonds = [(bond.name, bond.area_mm2) for bond in earthing.bonds]
     for name, area in bonds + [(bond.name, bond.area_mm2) for bond in earthing.supplementary]:
         if area is not None:
-            words = counting.network.message("core.material.bond", name=name, size=counting.size(area))
-            yield MaterialLine(
-                group="bonding",
-                what=words,
-                quantity=None,
-                unit="m",
-                note=counting.network.message("core.material.measure"),
+            yield _measured(
+                counting, counting.network.message("core.material.bond", name=name, size=counting.size(area))
             )
 
 

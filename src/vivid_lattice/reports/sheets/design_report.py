@@ -151,6 +151,18 @@ def _supply(data: ReportData) -> Iterator[Flowable]:
     yield Grid(FINDING_COLUMNS, [finding_row(data, finding) for finding in data.by_subject.get("supply", ())])
 
 
+def _earthing_of(data: ReportData, board: Board) -> Iterator[tuple[str, str]]:
+    """How a board in another building is earthed, in words."""
+    own = board.earthing
+    if own is None or own.kind == "same-building":
+        return
+    kind = data.say(f"core.check.local-earthing.kind.{own.kind}")
+    size = data.network.rules.cables.size_label
+    figures = [f"{own.electrode_ohm:g} Ω"] if own.electrode_ohm is not None else []
+    figures += [size(own.conductor_mm2)] if own.conductor_mm2 is not None else []
+    yield data.say("documents.report.local_earthing"), ", ".join([kind, *figures])
+
+
 def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
     figures = next(row for row in data.assessment.boards if row.board == board.id)
     main = board.main_switch
@@ -166,6 +178,7 @@ def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
             ("Fed from", fed),
             (data.say("documents.report.main_switch"), switch),
             (data.say("documents.report.ways"), f"{len(board.ways)} of {board.way_count}"),
+            *_earthing_of(data, board),
             ("Enclosure", enclosure.title if enclosure else "not chosen yet"),
             ("Demand after diversity", loads or NOT_SAID),
             (

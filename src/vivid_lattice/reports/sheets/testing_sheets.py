@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 
 from reportlab.platypus import Flowable
 
-from vivid_lattice.core.document.job import Board
+from vivid_lattice.core.document.job import Board, Circuit
+from vivid_lattice.core.document.local_earthing import WITH_ELECTRODE
+from vivid_lattice.core.network.tree import EarthInUse
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.testing.expected_readings import ExpectedReadings, RcdTest, judged_by_sum, rcd_multiples
 from vivid_lattice.core.text import Shown, shown_down, shown_up
@@ -97,6 +100,7 @@ def _origin(data: ReportData) -> Iterator[Flowable]:
                 "Earth electrode", _expected_text(ze, "Ω"), "stable, and RA · IΔn within the touch voltage limit"
             )
         )
+    rows += list(_own_electrodes(data))
     yield Heading("Supply")
     yield Grid(
         [
@@ -108,6 +112,21 @@ def _origin(data: ReportData) -> Iterator[Flowable]:
         rows,
         lined=True,
     )
+
+
+def _own_electrodes(data: ReportData) -> Iterator[Row]:
+    """Electrodes of boards and circuits that have one of their own."""
+    network = data.network
+    owners: list[Board | Circuit] = [*data.job.boards, *data.job.circuits]
+    for owner in owners:
+        own = owner.earthing
+        if own is None or own.kind not in WITH_ELECTRODE:
+            continue
+        earth = EarthInUse(system="TT", own=own, owner=owner)
+        ohm = or_none(partial(network.loops.local_electrode_ohm, earth))
+        alone = own.kind == "electrode"
+        note = data.say("documents.tests.own_electrode" if alone else "documents.tests.beside_electrode")
+        yield _blank_row(data.say("documents.tests.electrode_of", name=owner.name), _expected_text(ohm, "Ω"), note)
 
 
 def _blank_row(test: str, should: str, note: str) -> Row:

@@ -9,6 +9,7 @@ import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
 import { AccessoriesPart } from "./AccessoriesPart";
 import { CablePart } from "./CablePart";
 import { DevicePart } from "./DevicePart";
+import { EarthPart } from "./EarthPart";
 import { LinesPart } from "./LinesPart";
 import { LoadsPart } from "./LoadsPart";
 import type { Change } from "./Part";
@@ -117,6 +118,7 @@ export function CircuitDialog({
           onCommit={(leakage_ma) => change({ leakage_ma })}
         />
       </div>
+      <EarthPart circuit={circuit} change={change} />
       <LinesPart circuit={circuit} change={change} />
       <DevicePart circuit={circuit} change={change} />
       <CablePart circuit={circuit} change={change} />

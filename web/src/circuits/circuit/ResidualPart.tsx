@@ -2,6 +2,7 @@ import type { Load } from "../../api/client";
 import { t } from "../../messages/text";
 import { Check, fromYesNo, YES_NO, yesNo } from "../../ui/Check";
 import { Choice, FigureField } from "../../ui/Field";
+import { OpenPenPart } from "./OpenPenPart";
 
 const DC = [
   {
@@ -61,14 +62,7 @@ export function ResidualPart({ load, set }: { load: Load; set: (part: Partial<Lo
           options={DC}
           onCommit={(residual) => set({ dc_residual: (residual || null) as Load["dc_residual"] })}
         />
-        {load.kind === "charger" && (
-          <Choice
-            label={t("web.circuit.leakage.pen")}
-            value={yesNo(load.open_pen_protection)}
-            options={YES_NO}
-            onCommit={(value) => set({ open_pen_protection: fromYesNo(value) })}
-          />
-        )}
+        {load.kind === "charger" && <OpenPenPart load={load} set={set} />}
         {(load.kind === "heater" || load.kind === "cooker" || load.rcd_exempt != null) && (
           <Choice
             label={t("web.circuit.leakage.exempt")}
