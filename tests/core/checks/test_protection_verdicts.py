@@ -24,6 +24,7 @@ from tests.texts import ids, keys, says
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS
 from vivid_lattice.core.design.remedies import find, remedies
+from vivid_lattice.core.document.energy_source import EnergySource, StandbySupply
 from vivid_lattice.core.document.job import Circuit, Job, JobInfo, Load, MainSwitch, Rcd, SharedRcd, Spur, Way
 from vivid_lattice.core.document.rooms import EquipmentPosition, Room
 from vivid_lattice.core.document.surge_and_relay import Spd, SurgeDecline, SurgeRisk, VoltageRelay
@@ -105,6 +106,18 @@ def guarded(guard: bool) -> Circuit:
     return CHARGER.model_copy(update={"loads": (CHARGER.loads[0].model_copy(update={"open_pen_protection": guard}),)})
 
 
+def fed_back(busbar_a: float | None = 125.0) -> Job:
+    """A board with 16 A of solar panels, everything of it in order."""
+    source = EnergySource(kind="solar", rated_a=16.0, isolator=True, distributor="notified")
+    return board(job(circuit(), circuit(id="pv", loads=(), device=mcb(16.0), source=source)), busbar_a=busbar_a)
+
+
+def on_standby(**changed: Any) -> Job:
+    """A board that an inverter supplies while the supply is off, everything of it in order."""
+    parts = {"name": "Inverter", "kind": "inverter", "rated_a": 16.0, "changeover": "automatic", "switched_poles": "all", "neutral_earth_link": "relay", "electrode_ohm": 40.0, "labelled": True}  # fmt: skip
+    return board(job(), standby=StandbySupply.model_validate(parts | changed))
+
+
 CASES: tuple[Case, ...] = (
     Case("selectivity-overload", job(), "pass"),
     Case("selectivity-overload", two_boards(feeder(device=mcb(16.0, "C")), circuit(device=rcbo(16.0))), "fail", "crossed"),
@@ -166,6 +179,15 @@ CASES: tuple[Case, ...] = (
     Case("rcd-loading", behind_one(circuit(device=mcb(16.0)), rating_a=16.0), "pass", ".", "main", "board"),
     Case("rcd-loading", behind_one(*(circuit(id=f"c{n}", device=mcb(16.0)) for n in range(3)), rating_a=40.0), "fail", "48 A", "main", "board"),
     Case("rcd-loading", behind_one(circuit(device="auto"), supply=supply(cutout=None)), "missing", "circuits.device", "main", "board"),
+    Case("energy-sources", fed_back(), "pass", "busbar", "main", "board"),
+    Case("energy-sources", fed_back(busbar_a=115.0), "fail", "busbar", "main", "board"),
+    Case("energy-sources", fed_back(busbar_a=None), "missing", "boards.busbar_a", "main", "board"),
+    Case("energy-sources", job(), "not-applicable", "none", "main", "board"),
+    Case("standby-supply", on_standby(), "pass", "changeover", "main", "board"),
+    Case("standby-supply", on_standby(changeover="none"), "fail", "changeover_none", "main", "board"),
+    Case("standby-supply", on_standby(electrode_ohm=250.0), "advice", "electrode_unstable", "main", "board"),
+    Case("standby-supply", on_standby(labelled=None), "missing", "boards.standby.labelled", "main", "board"),
+    Case("standby-supply", job(), "not-applicable", "none", "main", "board"),
     Case("local-earthing", two_boards(), "pass", "permitted", "sub", "board"),
     Case("local-earthing", two_boards(earthing=own_rod()), "pass", "permitted", "sub", "board"),
     Case("local-earthing", two_boards(earthing=own_rod(210.0)), "advice", "electrode_unstable", "sub", "board"),

@@ -143,7 +143,7 @@ class ImportRefused(unittest.TestCase):
         for rules in standard_ids():
             job = blank("Mill", rule_set(rules))
             with self.subTest(rules), self.assertRaises(EntryNotUnderstood):
-                add_entry(job, "solar 4kW 10m", "main")
+                add_entry(job, "generator 4kW 10m", "main")
             if not rule_set(rules).limits.knows_rings:
                 with self.subTest(rules), self.assertRaisesRegex(EntryNotUnderstood, "no ring circuits"):
                     add_entry(job, "sockets ring 40m", "main")

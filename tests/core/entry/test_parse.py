@@ -191,7 +191,7 @@ class NothingLost(unittest.TestCase):
             ("cooker 6mm 4mm", "4mm"),
             ("cooker 0m", "0m"),
             ("cooker 900000W", "900000W"),
-            ("solar 4kW", "solar"),
+            ("generator 4kW", "generator"),
             ("9999 lights", "9999"),
             ("cooker 50mm insulation", "50mm"),
         ):

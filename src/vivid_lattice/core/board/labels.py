@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from vivid_lattice.core.board.board_model import BoardModel
@@ -10,6 +10,7 @@ from vivid_lattice.core.board.isolation.live_parts import live_behind_main
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.document.local_earthing import WITH_ELECTRODE
+from vivid_lattice.core.messages import Joined, message
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.sources import Source
@@ -74,7 +75,26 @@ def notices_of(boards: Mapping[str, BoardModel], model: BoardModel) -> tuple[Not
         "rcd": any(unit.rcd is not None for unit in model.units.all),
         "ahead": _ahead(boards, model),
     }
-    return tuple(Notice(notice.text, notice.source) for notice in model.rules.board.notices if holds[notice.when])
+    notices = [Notice(notice.text, notice.source) for notice in model.rules.board.notices if holds[notice.when]]
+    return (*notices, *_other_supplies(boards, model))
+
+
+def _other_supplies(boards: Mapping[str, BoardModel], model: BoardModel) -> Iterator[Notice]:
+    """That there is another supply, and where each source is isolated: at the board of each, and at the origin."""
+    here = {way.circuit for way in model.board.ways}
+    names = [
+        circuit.name
+        for circuit in model.job.circuits
+        if circuit.source is not None and (circuit.id in here or is_origin(model.board.fed_by))
+    ]
+    names += [
+        each.board.standby.name
+        for each in boards.values()
+        if each.board.standby is not None and (each.board.id == model.board.id or is_origin(model.board.fed_by))
+    ]
+    if names:
+        text = message(model.rules.words, "core.label.other_supplies", list=Joined.of(names))
+        yield Notice(str(text), model.rules.sources.isolation)
 
 
 def _ahead(boards: Mapping[str, BoardModel], model: BoardModel) -> bool:

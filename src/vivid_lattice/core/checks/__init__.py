@@ -17,6 +17,7 @@ from vivid_lattice.core.checks import (
     disconnection,
     division,
     earthing,
+    energy_sources,
     isolation,
     labelling,
     leakage,
@@ -33,6 +34,7 @@ from vivid_lattice.core.checks import (
     selectivity_short_circuit,
     short_circuit_withstand,
     special_location,
+    standby_supply,
     surge,
     tails,
     tap,
@@ -155,6 +157,14 @@ BOARD_CHECKS: tuple[BoardCheck, ...] = (
     BoardCheck(
         id=local_earthing.ID,
         run=local_earthing.check,
+    ),
+    BoardCheck(
+        id=energy_sources.ID,
+        run=energy_sources.check,
+    ),
+    BoardCheck(
+        id=standby_supply.ID,
+        run=standby_supply.check,
     ),
     BoardCheck(
         id=rcd_loading.ID,

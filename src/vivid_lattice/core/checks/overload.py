@@ -60,6 +60,10 @@ def counted_current_a(ctx: CircuitContext) -> SourcedValue:
     """What of a circuit's current counts for device and cable [A]: intermittent loads less, continuous ones more."""
     circuit, demand = ctx.circuit, ctx.network.drops.design_current(ctx.circuit)
     rule, source = ctx.rules.limits.continuous(circuit), demand.source or ctx.rules.rule("overload")
+    if circuit.source is not None and rule is not None:
+        # A source feeds for hours on end.
+        words = ctx.message("core.check.overload.continuous", factor=plain(rule.value))
+        return SourcedValue(demand.heating_a * rule.value, rule.source, words)
     if circuit.design_current_a is not None or not circuit.loads or circuit.kind in ("ring", "radial", "distribution"):
         return SourcedValue(demand.heating_a, source)
     if rule is None:

@@ -6,8 +6,10 @@ from collections.abc import Iterable, Mapping, Sequence
 
 from vivid_lattice.core.checks.support.finding_builder import not_applicable, step
 from vivid_lattice.core.checks.support.labels import rcd_label
+from vivid_lattice.core.document.energy_source import EnergySource
 from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.document.job import RCD_TYPES, Circuit, Load
+from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Assumption, Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.formulas.load_currents import lines_of_load
@@ -94,7 +96,9 @@ def _needs_only_ac(ctx: CircuitContext, circuits: Iterable[Circuit]) -> bool:
 
 def min_type(ctx: CircuitContext, circuits: Iterable[Circuit]) -> str:
     """The least type that sees all loads of some circuits, and that the rule set still takes."""
+    circuits = tuple(circuits)
     required = [_of_load(ctx, circuit, load) for circuit in circuits for load in loads_of(circuit)]
+    required += [_of_source(ctx, circuit, circuit.source) for circuit in circuits if circuit.source is not None]
     worst = max(required, key=RCD_TYPES.index, default="A")
     allowed, _ = ctx.rules.protection.alternating_only
     if worst == "AC" and allowed == "never":
@@ -109,6 +113,13 @@ def _of_load(ctx: CircuitContext, circuit: Circuit, load: Load) -> str:
         return by_dc
     phases = len(lines_of_load(load, ctx.network.tree.supplied(circuit)))
     return "B" if phases == 3 else max("F", by_dc, key=RCD_TYPES.index)
+
+
+def _of_source(ctx: CircuitContext, circuit: Circuit, source: EnergySource) -> str:
+    """The type that a source requires by its direct current. NeedsInput while its data are not read."""
+    if source.dc_residual is None:
+        raise NeedsInput(ctx.need("core.check.rcd-type.need.source", "source.dc_residual", circuit=circuit.name))
+    return _BY_DC[source.dc_residual]
 
 
 def _assumed(ctx: CircuitContext, circuits: Iterable[Circuit]) -> tuple[Assumption, ...]:

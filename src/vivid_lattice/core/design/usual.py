@@ -29,6 +29,8 @@ class Usual:
     rcd: bool
 
 
+#: No smaller breaker [A] and conductor [mm²] is usual for a source. Common practice, no source.
+_SOURCE_A, _SOURCE_MM2 = 16.0, 2.5
 #: Sockets of a room of a kind: keys of the customary circuits, of which a standard has one.
 _ROOM_SOCKETS: dict[RoomKind, tuple[str, ...]] = {
     "kitchen": ("kitchen-sockets", "small-appliance"),
@@ -52,6 +54,8 @@ def usual_of(
     running_a  current of the circuit [A], requested only where a row goes by it
     Source     customary circuits of the standard: common practice, no source
     """
+    if circuit.source is not None and not circuit.loads:
+        return _of_source(rules)
     fitting = (_row(circuit, key, rules, running_a, nominal_v) for key in customary_kinds(circuit, rules, rooms))
     rows = [row for row in fitting if row is not None]
     if not rows:
@@ -69,11 +73,26 @@ def usual_of(
 def usual_form(circuit: Circuit, rules: RuleSet, rooms: Mapping[str, Room]) -> Usual | None:
     """What kind of device is usual for a circuit of which neither size nor run is known: the first row of its kind, without its
     rating and conductor. None where no row is of its kind."""
+    if circuit.source is not None and not circuit.loads:
+        return _of_source(rules)
     for key in customary_kinds(circuit, rules, rooms):
         for row in customary(rules.id).circuits:
             if (row.kind, row.circuit) == (key, circuit.kind):
                 return Usual(device=row.device, curve=row.curve, rating_a=None, area_mm2=0.0, rcd=row.rcd)
     return None
+
+
+def _of_source(rules: RuleSet) -> Usual | None:
+    """A breaker without an RCD, which current may run through in both directions; one with an RCD only where that is required. Common
+    practice, no source."""
+    kinds = (kind for kind in rules.devices.kinds.values() if kind.action == "breaker" and kind.current)
+    plain = next((kind for kind in kinds if not kind.has_rcd), None)
+    if plain is None:
+        return None
+    rating_a = min(rating for rating in plain.ratings_a if rating >= _SOURCE_A)
+    sizes = rules.cables.kinds[rules.default_cable].sizes_mm2
+    area_mm2 = min(size for size in sizes if size >= _SOURCE_MM2)
+    return Usual(device=plain.id, curve=plain.usual_curve, rating_a=rating_a, area_mm2=area_mm2, rcd=False)
 
 
 def customary_kinds(circuit: Circuit, rules: RuleSet, rooms: Mapping[str, Room]) -> list[str]:

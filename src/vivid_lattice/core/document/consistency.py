@@ -32,6 +32,7 @@ def contradictions(job: Job) -> Iterator[Contradiction]:
     yield from _lines(job)
     yield from _source(job)
     yield from _local_earthing(job)
+    yield from _sources(job)
     for index, circuit in enumerate(job.circuits):
         yield from _rooms(circuit, f"circuits[{index}]", rooms)
 
@@ -253,6 +254,20 @@ def _local_earthing(job: Job) -> Iterator[Contradiction]:
             yield f"circuits[{index}].earthing", message(None, "core.file.earth_of_feeder", circuit=circuit.name)
         elif circuit.earthing.kind not in ("electrode", "exported-and-electrode"):
             yield f"circuits[{index}].earthing.kind", message(None, "core.file.earth_of_circuit", circuit=circuit.name)
+
+
+def _sources(job: Job) -> Iterator[Contradiction]:
+    """A source on a feeder, or a standby supply whose circuit has none."""
+    with_source = {circuit.id for circuit in job.circuits if circuit.source is not None}
+    for index, circuit in enumerate(job.circuits):
+        if circuit.source is not None and circuit.kind == "distribution":
+            yield f"circuits[{index}].source", message(None, "core.file.source_of_feeder", circuit=circuit.name)
+    for index, board in enumerate(job.boards):
+        if board.standby is not None and board.standby.circuit not in (None, *with_source):
+            yield (
+                f"boards[{index}].standby.circuit",
+                message(None, "core.file.standby_circuit", id=str(board.standby.circuit)),
+            )
 
 
 def _goes_round(board: Board, boards: dict[str, Board]) -> bool:

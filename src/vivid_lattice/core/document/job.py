@@ -16,6 +16,7 @@ from vivid_lattice.core.document.assumptions import AssumedValue
 from vivid_lattice.core.document.base import Auto, DocumentModel, Id, Name, Origin, Text
 from vivid_lattice.core.document.board_build import BoardBuild, ControlGear
 from vivid_lattice.core.document.device_family import DeviceFamily
+from vivid_lattice.core.document.energy_source import EnergySource, StandbySupply
 from vivid_lattice.core.document.existing_board import Survey
 from vivid_lattice.core.document.local_earthing import LocalEarthing
 from vivid_lattice.core.document.open_pen_device import OpenPenDevice
@@ -141,6 +142,10 @@ class MainSwitch(DocumentModel):
     rcd: Rcd | None = None
     switched_poles: Literal["all", "lines"] | None = None
     family: Annotated[str, Field(max_length=60)] | None = None
+    bidirectional: Annotated[
+        bool | None,
+        Field(description="Whether its manufacturer permits it to be fed from either side; null: not read."),
+    ] = None
 
 
 class SharedRcd(DocumentModel):
@@ -151,6 +156,10 @@ class SharedRcd(DocumentModel):
     rating_a: Annotated[float, Field(gt=0, le=400)]
     rcd: Rcd
     family: Annotated[str, Field(max_length=60)] | None = None
+    bidirectional: Annotated[
+        bool | None,
+        Field(description="Whether its manufacturer permits it to be fed from either side; null: not read."),
+    ] = None
 
 
 class Way(DocumentModel):
@@ -196,6 +205,12 @@ class Board(DocumentModel):
         ]
         | None
     ) = None
+    busbar_a: Annotated[
+        float | None, Field(gt=0, le=400, description="Rated current of the busbar, as its manufacturer states it.")
+    ] = None
+    standby: Annotated[
+        StandbySupply | None, Field(description="What supplies it while the supply is off; null: nothing.")
+    ] = None
     shared_rcds: Annotated[tuple[SharedRcd, ...], Field(strict=False, max_length=60)] = ()
     spds: Annotated[tuple[Spd, ...], Field(strict=False, max_length=10)] = ()
     voltage_relay: VoltageRelay | None = None
@@ -350,6 +365,10 @@ class Device(DocumentModel):
     rcd: Rcd | None = None
     arc_fault: Annotated[bool, Field(description="With, or beside, an arc-fault detection device.")] = False
     family: Annotated[str, Field(max_length=60, description="Family of the device library it is of.")] | None = None
+    bidirectional: Annotated[
+        bool | None,
+        Field(description="Whether its manufacturer permits it to be fed from either side; null: not read."),
+    ] = None
 
     @property
     def label(self) -> str:
@@ -419,6 +438,10 @@ class Circuit(DocumentModel):
         Field(
             description="Where the earth of its points comes from; null: from its board, with its protective conductor."
         ),
+    ] = None
+    source: Annotated[
+        EnergySource | None,
+        Field(description="A source at its end, in parallel with the supply; null: it feeds loads."),
     ] = None
     spurs: Annotated[tuple[Spur, ...], Field(strict=False, max_length=20)] = ()
     run: Annotated[tuple[Section, ...], Field(strict=False, min_length=1, max_length=20)]

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal, cast
 
 from vivid_lattice.core.document.board_build import ControlGear
+from vivid_lattice.core.document.energy_source import EnergySource
 from vivid_lattice.core.document.job import (
     LINES,
     Board,
@@ -32,6 +33,7 @@ from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.entry.parsed_line import ParsedLine, TypedLoad, Unused, unused_text
 from vivid_lattice.core.entry.rooms import with_room
 from vivid_lattice.core.errors import EntryNotUnderstood
+from vivid_lattice.core.formulas.load_currents import driving_v
 from vivid_lattice.core.messages import Message, Text, message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.customary import customary
@@ -43,6 +45,8 @@ _POWER_FACTORS: dict[LoadKind, float] = {
 }  # fmt: skip
 #: Power factor of a control circuit: its coils. Common practice, no source.
 _CONTROL_FACTOR = 0.5
+#: Above this a source of a three-phase house feeds all phases [W]: 20 A of unbalance, VDE-AR-N 4100 and 4105; elsewhere common practice.
+_SOURCE_THREE_PHASE_ABOVE_W = 4600.0
 #: Ways of a board in another building, until it is laid out: common practice, no source.
 _FURTHER_WAYS = 6
 #: Above this a hob of a three-phase house is usually connected to all phases [W]: common practice, no source.
@@ -200,6 +204,7 @@ class _CircuitReader:
             neutral=neutral,
             distributed_load=line.distributed,
             design_current_a=line.current_a if drawn is None else drawn,
+            source=self._source(lines),
             use=line.use if line.use in self._rules.uses else None,
             run=(section,),
             notes="; ".join(line.notes),
@@ -219,6 +224,18 @@ class _CircuitReader:
             isolator_a=line.isolator_a,
             board_earthing=earthing if kind == "distribution" else None,
         )
+
+    def _source(self, lines: tuple[Line, ...]) -> EnergySource | None:
+        """A source as typed: its power as the current of each of its lines."""
+        line, supply = self._line, self._job.supply
+        if line.source is None:
+            return None
+        if line.source_w is None:
+            self._assumed.append(message(None, "core.entry.circuit.no_power"))
+            return EnergySource(kind=line.source)
+        count = len(lines) or 1
+        rated_a = line.source_w / driving_v(count, supply.phases, supply.nominal_v)
+        return EnergySource(kind=line.source, rated_a=min(400.0, round(rated_a, 2)))
 
     def _earthing(self) -> LocalEarthing | None:
         """What the line says of the earth. In North America an electrode is beside the conductor that comes with the feeder."""
@@ -288,6 +305,8 @@ class _CircuitReader:
         line = self._line
         if line.kind is not None:
             return line.kind
+        if line.source is not None:
+            return "fixed"
         if not line.loads:
             raise EntryNotUnderstood(line.text, self._no_load())
         if line.circuit == "ring" and any(load.load == "socket" for load in line.loads):
@@ -376,6 +395,8 @@ class _CircuitReader:
                 line.text, message(None, "core.entry.circuit.no_line", phases=missing, list=", ".join(supplied))
             )
         rule = line.phases_rule
+        if line.source is not None and not lines and not rule.startswith("volts-"):
+            return self._lines_of_source(line.source_w or 0.0, neutral)
         if rule.startswith("volts-"):
             return self._by_voltage(rule, lines, supplied)
         if not lines and (three := self._on_three_lines(kind, rule)):
@@ -384,6 +405,17 @@ class _CircuitReader:
         if self._job.supply.phases == 2 and kind != "distribution":
             return self._between_lines(lines, neutral)
         return lines, neutral
+
+    def _lines_of_source(self, watts: float, neutral: bool) -> tuple[tuple[Line, ...], bool]:
+        """On a split phase a source feeds between both phases; on three phases a large one feeds all of them."""
+        phases = self._job.supply.phases
+        if phases == 2:
+            self._assumed.append(message(None, "core.entry.circuit.between_phases"))
+            return LINES[:2], False
+        if phases == 3 and watts > _SOURCE_THREE_PHASE_ABOVE_W:
+            self._assumed.append(message(None, "core.entry.circuit.three_phase"))
+            return LINES, neutral
+        return (), neutral
 
     def _usual_three_phase(self) -> Text:
         """Why a feeder with no phase typed is taken as three-phase; empty where feeders of one line are usual too."""

@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.entry.parsed_line import NotedTokens, ParsedLine, TypedLoad, Unused
 from vivid_lattice.core.entry.rooms import NamedRoom, job_room, room_of_word
+from vivid_lattice.core.entry.source_words import source_kind
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules.customary import token
 
@@ -30,7 +31,7 @@ class _LineMeaning:
     def settle(self) -> None:
         """Completes the line."""
         line = self._line
-        if not line.loads:
+        if not line.loads and not line.source_word:
             line.loads = self._noted.alone[:1]
         self._sizes()
         self._loads()
@@ -44,7 +45,20 @@ class _LineMeaning:
         )
         line.name = name[:120]
         if line.source_word and not line.loads:
-            self._unused(line.source_word, message(None, "core.entry.line.source"))
+            self._source()
+
+    def _source(self) -> None:
+        """A source on a circuit of its own; a generator is connected at a changeover, and is no circuit."""
+        kind = source_kind(piece.raw for piece in self._noted.pieces)
+        if kind is None or kind == "generator":
+            self._unused(self._line.source_word, message(None, "core.entry.line.generator"))
+            return
+        self._line.source = kind
+        for number, (_, watts, text) in enumerate(self._noted.powers):
+            if number == 0:
+                self._line.source_w = watts
+            else:
+                self._unused(text, message(None, "core.entry.line.second_power"))
 
     def _earth(self) -> None:
         """A resistance is that of an electrode; protection against a broken PEN conductor is a charging point's."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
+from vivid_lattice.core.document.energy_source import SourceKind
 from vivid_lattice.core.document.job import CircuitKind, Line, LoadKind
 from vivid_lattice.core.document.rooms import RoomKind
 from vivid_lattice.core.entry.conductors import ConductorSize
@@ -60,6 +61,7 @@ class ParsedLine:
     device      the protective device; ``conductor`` and ``cable``: size and kind of the cable
     isolator_a  rating of its local switch or isolator
     earth       what is said of its earth, in the order typed; ``electrode_ohm``: of its own electrode
+    source      a source in parallel with the supply, and its output [W]
     open_pen    protected against a broken PEN conductor
     notes       words that name a part which is not of the circuit: its switch, its isolator, the tariff
     """
@@ -99,6 +101,8 @@ class ParsedLine:
     isolator_a: float | None = None
     earth: list[EarthWord] = field(default_factory=list)
     electrode_ohm: float | None = None
+    source: SourceKind | None = None
+    source_w: float | None = None
     open_pen: bool = False
     notes: list[str] = field(default_factory=list)
     source_word: str = ""

@@ -9,11 +9,18 @@ from itertools import takewhile
 from math import prod
 
 from vivid_lattice.core.document.base import is_auto, is_origin
+from vivid_lattice.core.document.energy_source import CHARGING, EnergySource
 from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.document.job import RESISTIVE_LOADS, Board, Cable, Circuit, Job, Line, Load, Section
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.formulas.cable.drop import operating_temperature_factor
-from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG, CircuitSupply, lines_of_load, load_current_a
+from vivid_lattice.core.formulas.load_currents import (
+    LINE_ANGLES_DEG,
+    CircuitSupply,
+    driving_v,
+    lines_of_load,
+    load_current_a,
+)
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.network.loops import chosen_cable, section_length_m, spur_length_m
 from vivid_lattice.core.network.stretch import Flow, InstalledSection, StretchDrop, stretch_drop
@@ -44,11 +51,46 @@ class Drops:
         if demand is None:
             behind = self._tree.feeds.get(circuit.id)
             if circuit.kind == "distribution" and circuit.design_current_a is None and behind:
-                demand = _as_demand(self.board_demand(self._tree.boards[behind]))
+                demand = self._of_feeder(self._tree.boards[behind])
+            elif circuit.source is not None and circuit.design_current_a is None:
+                demand = self._of_source(circuit, circuit.source)
             else:
                 demand = self._rules.demand.circuit_current(circuit, self._tree.supplied(circuit))
             self._currents[circuit.id] = demand
         return demand
+
+    def _of_feeder(self, board: Board) -> CircuitDemand:
+        """What a board draws, or what the sources behind it feed back where that is more."""
+        demand = _as_demand(self.board_demand(board))
+        fed_back_a = max(self.generated_a(board).values(), default=0.0)
+        return demand if fed_back_a <= demand.current_a else _alike(demand, fed_back_a)
+
+    def _of_source(self, circuit: Circuit, source: EnergySource) -> CircuitDemand:
+        """The output of a source, in each of its lines; the loads of its circuit too, where it has any."""
+        own = or_none(lambda: self._rules.demand.circuit_current(circuit, self._tree.supplied(circuit)))
+        output = _in_lines(self._tree.supplied(circuit).lines, self.source_a(circuit, source), self._rules)
+        return output if own is None or own.current_a <= output.current_a else own
+
+    def source_a(self, circuit: Circuit, source: EnergySource) -> float:
+        """Rated output current of a source in each of its lines [A]. NeedsInput while it is not known."""
+        if source.rated_a is None:
+            raise NeedsInput(
+                Need(
+                    message(self._rules.words, "core.network.need.source.what", circuit=circuit.name),
+                    "source.rated_a",
+                    message(self._rules.words, "core.network.need.source.ask"),
+                )
+            )
+        return source.rated_a
+
+    def generated_a(self, board: Board) -> Mapping[Line, float]:
+        """What the sources of a board and of those behind it can feed, of each line [A]. NeedsInput while one is not known."""
+        total: dict[Line, float] = {}
+        for circuit in self._tree.fed_by_board(board):
+            if circuit.source is not None:
+                for line in self._tree.supplied(circuit).lines:
+                    total[line] = total.get(line, 0.0) + self.source_a(circuit, circuit.source)
+        return total
 
     def board_demand(self, board: Board) -> MaximumDemand:
         """Maximum demand of what a board feeds, boards behind it included [A]. What is managed or kept off while the rest of the job draws
@@ -77,8 +119,9 @@ class Drops:
         self, circuits: list[Circuit], *, whole: bool, at_peak: bool, method: str | None = None
     ) -> MaximumDemand:
         supply, settings = self._job.supply, self._job.settings
+        drawing = [self._charging(circuit) if circuit.source is not None else circuit for circuit in circuits]
         return self._rules.demand.maximum(
-            circuits,
+            [circuit for circuit in drawing if circuit is not None],
             self._tree.supplied,
             self._job.job,
             supply.phases,
@@ -87,6 +130,20 @@ class Drops:
             at_peak=at_peak,
             method=method or settings.demand_method,
         )
+
+    def _charging(self, circuit: Circuit) -> Circuit | None:
+        """What a circuit with a source draws: its own loads, and the charging of a battery or vehicle, as much as it can feed. None where
+        it draws nothing."""
+        source = circuit.source
+        assert source is not None
+        if source.kind not in CHARGING:
+            return circuit if circuit.loads else None
+        supplied = self._tree.supplied(circuit)
+        power_w = self.source_a(circuit, source) * driving_v(len(supplied.lines), supplied.phases, supplied.nominal_v)
+        charging = Load(
+            name=circuit.name, kind="charger", power_w=power_w, power_factor=1.0, at_peak=source.charging_at_peak
+        )
+        return circuit.model_copy(update={"loads": (*circuit.loads, charging), "source": None})
 
     # ------------------------------------------------------------------------------------------ stretches
 
@@ -301,6 +358,26 @@ class Drops:
 
 #: Taken by an unfused spur: one double outlet. On-site guidance, common practice.
 _ONE_OUTLET_A = 20.0
+
+
+def _in_lines(lines: Sequence[Line], current_a: float, rules: RuleSet) -> CircuitDemand:
+    """The same current in each line [A]; in the neutral too where there is one line."""
+    by_line = dict.fromkeys(lines, current_a)
+    return CircuitDemand(
+        current_a=current_a,
+        by_line=by_line,
+        to_neutral=by_line if len(lines) == 1 else {},
+        heating_a=current_a,
+        starting_a=current_a,
+        source=rules.rule("overload"),
+        steps=list,
+    )
+
+
+def _alike(demand: CircuitDemand, current_a: float) -> CircuitDemand:
+    """A demand with a larger current in each of its lines [A]."""
+    by_line = dict.fromkeys(demand.by_line, current_a)
+    return replace(demand, current_a=current_a, by_line=by_line, heating_a=current_a, starting_a=current_a)
 
 
 def _as_demand(maximum_demand: MaximumDemand) -> CircuitDemand:

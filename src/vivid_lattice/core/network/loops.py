@@ -20,6 +20,9 @@ from vivid_lattice.core.rules.protocol import HotFactors, RuleSet
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.units import ohm_from_mohm
 
+#: What an inverter gives in a short circuit, × rated. Common practice, no source.
+_INVERTER_MULTIPLE = 1.5
+
 
 @dataclass(frozen=True, slots=True)
 class SpurOhm:
@@ -347,15 +350,31 @@ class Loops:
         """Largest prospective current at a board [A]."""
         return self.board_fault(board).largest_a
 
+    def _from_sources_a(self) -> float:
+        """What the sources of the job add to a short circuit anywhere in it [A]: an inverter gives up to 1.5 times its rated current.
+        Nothing is added to the highest current that the supply is declared for, which no supply reaches. Common practice, no source."""
+        supply = self._job.supply
+        assumed = any(
+            each.field == "supply.fault_current_ka" and each.value == supply.fault_current_ka
+            for each in self._job.assumptions
+        )
+        if assumed or supply.fault_current_source == "declared":
+            return 0.0
+        return _INVERTER_MULTIPLE * sum(
+            circuit.source.rated_a or 0.0 for circuit in self._job.circuits if circuit.source is not None
+        )
+
     def _prospective(self, chain: tuple[Circuit, ...], lines: int) -> Prospective:
         origin = self.ahead.origin
         run = sum((self.run(link).line_cold for link in chain), 0j)
         to_neutral = self._together(origin.line_cold + origin.return_cold, 2 * run)
-        neutral_a = fault_current_a(origin.volts_max, to_neutral)
+        added_a = self._from_sources_a()
+        neutral_a = fault_current_a(origin.volts_max, to_neutral) + added_a
         if lines == 1:
             return Prospective(None, neutral_a)
         # Three lines meet at a star point; two opposite lines are a loop of twice the voltage and twice the line.
-        return Prospective(fault_current_a(origin.volts_max, self._together(origin.line_cold, run)), neutral_a)
+        lines_a = fault_current_a(origin.volts_max, self._together(origin.line_cold, run)) + added_a
+        return Prospective(lines_a, neutral_a)
 
     def _together(self, source: complex, run: complex) -> float:
         """Magnitude of source and run in series [Ω]. Where the source's angle is not known it is taken across the run's, which

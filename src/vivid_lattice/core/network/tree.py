@@ -25,10 +25,11 @@ class Place:
 
 @dataclass(frozen=True, slots=True)
 class RcdAhead:
-    """A residual-current function that an earth fault in a circuit runs through, and where it is."""
+    """A residual-current function that an earth fault in a circuit runs through, where it is in words, and the board it is in."""
 
     where: Text
     rcd: Rcd
+    board: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -180,15 +181,20 @@ class Tree:
                     RcdAhead(
                         message(None, "core.network.way_at", n=place.way.number, board=place.board.name),
                         link.device.rcd,
+                        place.board.id,
                     )
                 )
             rcd_aheads.extend(
-                RcdAhead(group.name, group.rcd) for group in place.board.shared_rcds if group.id == place.way.rcd
+                RcdAhead(group.name, group.rcd, place.board.id)
+                for group in place.board.shared_rcds
+                if group.id == place.way.rcd
             )
             switch = place.board.main_switch
             if switch and switch.rcd:
                 rcd_aheads.append(
-                    RcdAhead(message(None, "core.network.main_switch_at", board=place.board.name), switch.rcd)
+                    RcdAhead(
+                        message(None, "core.network.main_switch_at", board=place.board.name), switch.rcd, place.board.id
+                    )
                 )
             if links_neutral(place.board.earthing):
                 break

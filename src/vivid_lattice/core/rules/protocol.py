@@ -20,6 +20,7 @@ from vivid_lattice.core.messages import Text, Vocabulary
 from vivid_lattice.core.rules.board_rules import BoardRules
 from vivid_lattice.core.rules.document_rules import DocumentRules
 from vivid_lattice.core.rules.protection_rules import BandRules, ProtectionRules
+from vivid_lattice.core.rules.source_rules import SourceRules
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
 
@@ -419,6 +420,7 @@ class RuleSet(Protocol):
     protection: ProtectionRules
     board: BoardRules
     papers: DocumentRules
+    sources: SourceRules
 
     @property
     def tails(self) -> TailsRules: ...

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from vivid_lattice.core.board.board_model import BoardModel
-from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id
+from vivid_lattice.core.board.isolation.live_parts import isolators, source_id, stays_live, switch_id
 from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.base import is_origin
@@ -41,6 +41,7 @@ def isolation_for(boards: Mapping[str, BoardModel], board: str, work: str) -> Is
     # source is isolated (from memory).
     head: list[Text] = [
         _say(model, "core.isolation.tell_user"),
+        *_sources(boards, model),
         _say(model, "core.isolation.other_sources"),
     ]
     at_main = work in ("main", "relay") or (work in model.units.by_id and model.units.by_id[work].feed == "ahead")
@@ -59,7 +60,7 @@ def isolation_for(boards: Mapping[str, BoardModel], board: str, work: str) -> Is
             _say(model, "core.isolation.no_switch", place=where),
             *_proving(model, where),
         )
-        return Isolation(steps, (), _words(boards, model, ()))
+        return Isolation(steps, isolators(boards), _words(boards, model, isolators(boards)))
     return _inside(
         boards,
         model,
@@ -70,6 +71,14 @@ def isolation_for(boards: Mapping[str, BoardModel], board: str, work: str) -> Is
     )
 
 
+def _sources(boards: Mapping[str, BoardModel], model: BoardModel) -> list[Text]:
+    """A step for each source of the job that is entered, before anything is switched off: any of them may feed the board."""
+    circuits = [circuit.name for circuit in model.job.circuits if circuit.source is not None]
+    standby = [each.board.standby.name for each in boards.values() if each.board.standby is not None]
+    steps: list[Text] = [_say(model, "core.isolation.source", name=name) for name in circuits]
+    return [*steps, *(_say(model, "core.isolation.standby", name=name) for name in standby)]
+
+
 def _inside(
     boards: Mapping[str, BoardModel],
     model: BoardModel,
@@ -78,6 +87,7 @@ def _inside(
     open_: tuple[str, ...],
     where: Text,
 ) -> Isolation:
+    open_ = (*open_, *isolators(boards))
     left = _words(boards, model, open_)
     steps: list[Text] = [
         *head,
@@ -92,9 +102,13 @@ def _inside(
 def _at_circuit(boards: Mapping[str, BoardModel], model: BoardModel, circuit: str) -> Isolation:
     unit = model.units.by_id[f"way:{circuit}"]
     way = next(way.number for way in model.board.ways if way.circuit == circuit)
-    open_ = (switch_id(model.board.id, unit.id),)
+    open_: tuple[str, ...] = (switch_id(model.board.id, unit.id),)
+    own = [] if unit.circuit is None or unit.circuit.source is None else [unit.circuit]
+    if own:
+        open_ = (*open_, source_id(circuit))
     steps: list[Text] = [
         _say(model, "core.isolation.tell_circuit", circuit=unit.name),
+        *(_say(model, "core.isolation.source", name=each.name) for each in own),
         _say(model, "core.isolation.other_sources"),
         _say(model, "core.isolation.switch_off_way", n=way, device=unit.mark),
     ]

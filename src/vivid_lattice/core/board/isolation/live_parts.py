@@ -16,9 +16,12 @@ from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.document.local_earthing import own_electrode_alone
 from vivid_lattice.core.optional import or_none
 
-#: 'live': at a line's voltage; 'through-load': parted from the neutral and joined to a line by what is connected;
-#: 'neutral': joined to the supply's neutral; 'earth': joined to the main earth; 'dead': joined to nothing.
-State = Literal["live", "through-load", "neutral", "earth", "dead"]
+#: 'live': at a line's voltage of the supply; 'generated': joined to another source alone, which keeps it live until it stops or is isolated;
+#: 'through-load': parted from the neutral and joined to a line by what is connected; 'neutral': joined to the supply's neutral;
+#: 'earth': joined to the main earth; 'dead': joined to nothing.
+State = Literal["live", "generated", "through-load", "neutral", "earth", "dead"]
+#: What can be touched at a voltage.
+HOT: frozenset[State] = frozenset({"live", "generated", "through-load"})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -41,17 +44,27 @@ def switch_id(board: str, unit: str) -> str:
     return f"{board}|{unit}"
 
 
+def source_id(owner: str) -> str:
+    """Name of the isolator of a source: of the circuit it is on, or of the board it is the standby supply of.
+
+    >>> source_id("c4")
+    'source|c4'
+    """
+    return f"source|{owner}"
+
+
 def live_nets(boards: Mapping[str, BoardModel], open_: Collection[str], supply_on: bool = True) -> list[LiveNet]:
-    """Every net of every board, with the named switches open (``board|unit``) and all others closed.
+    """Every net of every board, with the named switches open (``board|unit``, ``source|circuit``) and all others closed.
 
     What is connected is taken to be switched on: a neutral parted from the supply while its line is on is live through it.
     Boards whose lines are not known are left out.
     """
     graph = _Graph(boards, frozenset(open_))
     reached = graph.from_lines() if supply_on else {}
+    generated = {key: line for key, line in graph.from_sources().items() if key not in reached}
     neutral = graph.joined(graph.supply("N"))
     earth = graph.joined(graph.supply("PE"))
-    loaded = graph.through_loads(reached, neutral)
+    loaded = graph.through_loads({**generated, **reached}, neutral)
     nets = []
     for (board, net), conductor in graph.conductors.items():
         key = (board, net)
@@ -59,6 +72,8 @@ def live_nets(boards: Mapping[str, BoardModel], open_: Collection[str], supply_o
         state: State = "dead"
         if line:
             state = "live"
+        elif key in generated:
+            state, line = "generated", generated[key]
         elif key in neutral:
             state = "neutral"
         elif key in earth:
@@ -81,6 +96,8 @@ class _Graph:
         self._loads: list[tuple[_Key, _Key]] = []
         self._sources: list[tuple[_Key, str]] = []
         self._links: list[tuple[_Key, _Key]] = []
+        #: Where other sources are connected, with their line.
+        self._other_sources: list[tuple[_Key, str]] = []
         board_models = {
             name: model for name, model in boards.items() if or_none(partial(getattr, model, "scheme")) is not None
         }
@@ -106,10 +123,17 @@ class _Graph:
         for unit in model.units.all:
             if unit.kind == "way" and unit.circuit is not None and unit.circuit.kind != "distribution":
                 self._loads_of(name, unit, unit.circuit, nets)
+                if unit.circuit.source is not None and source_id(unit.circuit.id) not in open_:
+                    cable = _cable_of(unit.circuit)
+                    self._other_sources += [((name, nets[f"{cable}/{line}"]), line) for line in unit.lines]
+        if model.board.standby is not None and source_id(name) not in open_:
+            self._other_sources += [((name, nets[f"supply/{line}"]), line) for line in model.units.lines]
 
     def _loads_of(self, name: str, unit: BoardDevice, circuit: Circuit, nets: Mapping[str, str]) -> None:
-        """What is connected to a circuit joins each of its lines to the neutral and to the other lines."""
-        cable = f"cable:{circuit.id}" + ("+a" if circuit.kind == "ring" else "")
+        """What is connected to a circuit joins each of its lines to the neutral and to the other lines; a source alone joins nothing."""
+        if circuit.source is not None and not circuit.loads:
+            return
+        cable = _cable_of(circuit)
         ends = [(name, nets[f"{cable}/{line}"]) for line in unit.lines]
         back = [(name, nets[f"{cable}/N"])] if circuit.neutral else []
         for number, line in enumerate(ends):
@@ -156,6 +180,14 @@ class _Graph:
                 state_by_net.setdefault(key, conductor)
         return state_by_net
 
+    def from_sources(self) -> dict[_Key, str]:
+        """Nets joined to a source other than the supply, with its line."""
+        state_by_net: dict[_Key, str] = {}
+        for start, line in self._other_sources:
+            for key in self.joined([start]):
+                state_by_net.setdefault(key, line)
+        return state_by_net
+
     def through_loads(self, reached: Mapping[_Key, str], neutral: Collection[_Key]) -> dict[_Key, str]:
         """Nets that only what is connected joins to a line: nothing else holds them at the neutral's potential."""
         state_by_net: dict[_Key, str] = {}
@@ -172,6 +204,22 @@ class _Graph:
         return state_by_net
 
 
+def isolators(boards: Mapping[str, BoardModel]) -> tuple[str, ...]:
+    """The isolators of every source beside the supply."""
+    owners = [circuit.id for model in _models(boards) for circuit in model.job.circuits if circuit.source is not None]
+    owners += [model.board.id for model in boards.values() if model.board.standby is not None]
+    return tuple(source_id(owner) for owner in owners)
+
+
+def _models(boards: Mapping[str, BoardModel]) -> tuple[BoardModel, ...]:
+    """One board's model, which knows the whole job; none where there is no board."""
+    return tuple(boards.values())[:1]
+
+
+def _cable_of(circuit: Circuit) -> str:
+    return f"cable:{circuit.id}" + ("+a" if circuit.kind == "ring" else "")
+
+
 def stays_live(
     boards: Mapping[str, BoardModel], board: str, open_: Collection[str]
 ) -> Iterator[tuple[LiveNet, tuple[Terminal, ...]]]:
@@ -179,12 +227,13 @@ def stays_live(
     model = boards[board]
     terminals_by_net = {net.id: net.terminals for net in model.scheme.nets}
     for net in live_nets(boards, open_):
-        if net.board == board and net.state in ("live", "through-load"):
+        if net.board == board and net.state in HOT:
             yield net, terminals_by_net[net.net]
 
 
 def live_behind_main(boards: Mapping[str, BoardModel], board: str) -> tuple[Terminal, ...]:
-    """Terminals of a board that stay live with its main switch open, those of the switch itself left out.
+    """Terminals of a board that the supply keeps live with its main switch open, those of the switch itself left out. What other sources
+    keep live is isolated at them, and told apart.
 
     Calculated once for each board, since a check and the board's notices both use it.
     """
@@ -193,7 +242,7 @@ def live_behind_main(boards: Mapping[str, BoardModel], board: str) -> tuple[Term
         units = model.units.by_id
         model.live_behind_main = tuple(
             terminal
-            for _, terminals in stays_live(boards, board, [switch_id(board, "main")])
+            for _, terminals in stays_live(boards, board, [switch_id(board, "main"), *isolators(boards)])
             for terminal in terminals
             if terminal.device in units and units[terminal.device].kind != "main"
         )

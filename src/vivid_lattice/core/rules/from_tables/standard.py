@@ -26,6 +26,7 @@ from vivid_lattice.core.rules.from_tables.factors import FactorsFromTables
 from vivid_lattice.core.rules.from_tables.limits import LimitsFromTables
 from vivid_lattice.core.rules.from_tables.protection import ProtectionFromTables
 from vivid_lattice.core.rules.from_tables.sizes import SizeNames
+from vivid_lattice.core.rules.from_tables.sources import SourcesFromTables
 from vivid_lattice.core.rules.protection_rules import BandRules, ProtectionRules
 from vivid_lattice.core.rules.protocol import (
     CableRules,
@@ -37,6 +38,7 @@ from vivid_lattice.core.rules.protocol import (
     TailsRules,
 )
 from vivid_lattice.core.rules.rule_data import load
+from vivid_lattice.core.rules.source_rules import SourceRules
 from vivid_lattice.core.rules.standard_file import standard_file
 from vivid_lattice.core.sources import Source
 
@@ -92,6 +94,7 @@ class StandardFromTables:
         self.bands: BandRules = BandsFromTables(self.data, standard, self.words)
         self.protection: ProtectionRules = ProtectionFromTables(self.data, standard)
         self.board: BoardRules = BoardRulesFromTables(self.data, standard)
+        self.sources: SourceRules = SourcesFromTables(self.data, standard)
         self.papers: DocumentRules = DocumentsFromTables(self.data, standard)
 
     def _declared(self) -> Mapping[str, float]:
