@@ -14,7 +14,8 @@ from __future__ import annotations
 import unittest
 
 from tests.pandapower_model import Model
-from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.job import Circuit, Job
+from vivid_lattice.core.document.local_earthing import LocalEarthing
 from vivid_lattice.demo import DEMOS, demo_job
 
 TOLERANCE = 0.01
@@ -40,11 +41,15 @@ class DemoNetworks(unittest.TestCase):
             to_neutral, lines = self._faults(demo_job(name), "neutral"), self._faults(demo_job(name), "lines")
             loops = to_neutral.ours.loops
             share = loops.ahead.origin.volts_max / to_neutral.volts
+            # An inverter adds a current of its own, whatever the impedances are.
+            inverters_a = 1.5 * sum(
+                circuit.source.rated_a or 0.0 for circuit in to_neutral.job.circuits if circuit.source
+            )
             places = [(board.id, loops.board_fault(board)) for board in to_neutral.job.boards]
             places += [(circuit.id, loops.far_end_fault(circuit)) for circuit in to_neutral.job.circuits]
             for place, ours in places:
                 with self.subTest(name, place=place):
-                    self.close(ours.neutral_a, share * to_neutral.fault_a(place), "line to neutral")
+                    self.close(ours.neutral_a - inverters_a, share * to_neutral.fault_a(place), "line to neutral")
                     if ours.lines_a is not None:
                         self.close(ours.lines_a, share * lines.fault_a(place), "between lines")
 
@@ -76,10 +81,15 @@ class DemoNetworks(unittest.TestCase):
             feeder = tree.feeder(board)
             if feeder is None:
                 model.line("source", board.id, origin)
+            elif what == "earth" and board.earthing is not None and board.earthing.kind == "electrode":
+                model.line("source", board.id, self._through_the_ground(model, feeder, board.earthing))
             else:
                 model.joined(feeder.id, board.id)
         for circuit in job.circuits:
             run = loops.run(circuit)
+            if what == "earth" and circuit.earthing is not None and circuit.earthing.kind == "electrode":
+                model.line("source", circuit.id, self._through_the_ground(model, circuit, circuit.earthing))
+                continue
             ohm = {"earth": run.loop, "neutral": 2 * run.line_cold, "lines": run.line_cold}[what]
             home = tree.place(circuit).board.id
             if circuit.kind == "ring":
@@ -89,6 +99,12 @@ class DemoNetworks(unittest.TestCase):
             else:
                 model.line(home, circuit.id, ohm)
         return model
+
+    def _through_the_ground(self, model: Model, circuit: Circuit, earthing: LocalEarthing) -> complex:
+        """Lines to the end of a circuit, no more than Ze ahead of them, and back through an electrode of its own."""
+        lines = sum((model.ours.loops.run(link).line_hot for link in model.ours.tree.chain(circuit)), 0j)
+        assert earthing.electrode_ohm is not None
+        return (model.job.supply.ze_ohm or 0.0) + lines + earthing.electrode_ohm
 
     def _drops(self, job: Job) -> Model:
         """The network with the tabulated drop of every run as its impedance, and no load yet."""

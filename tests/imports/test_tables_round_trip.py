@@ -20,7 +20,7 @@ from vivid_lattice.reports.tables import as_csv, as_xlsx, circuits
 
 def emptied(job: Job) -> Job:
     """The job with its boards fed by the origin and nothing in their ways."""
-    bare = {"ways": (), "shared_rcds": (), "control_gear": (), "fed_by": "origin"}
+    bare = {"ways": (), "shared_rcds": (), "control_gear": (), "fed_by": "origin", "earthing": None, "standby": None}
     boards_ = tuple(board.model_copy(update=bare | {"build": type(board.build)()}) for board in job.boards)
     return job.model_copy(update={"boards": boards_, "circuits": ()})
 

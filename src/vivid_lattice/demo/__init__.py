@@ -18,6 +18,7 @@ DEMOS: tuple[str, ...] = (
     "organ-loft",
     "honey-house",
     "keepers-house",
+    "weir-cottage",
 )
 
 

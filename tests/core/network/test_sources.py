@@ -176,6 +176,38 @@ class Currents(unittest.TestCase):
             self.assertEqual(verdicts, {"not-applicable"})
 
 
+class Managed(unittest.TestCase):
+    """A controller with a current transformer on the supply (BS 7671 722.311.201)."""
+
+    def found(self, limit_a: float, fallback_a: float | None, *, at_peak: str | None = "managed") -> Finding:
+        charger = Load(name="Charger", kind="charger", power_w=7360.0, power_factor=1.0, at_peak=at_peak)  # type: ignore[arg-type]
+        held = (
+            circuit(loads=(Load(name="Heater", kind="heater", power_w=9200.0),), device=rcbo(40.0), cable=flat(6.0)),
+            circuit(id="ev", name="Charger", loads=(charger,), device=rcbo(40.0), cable=flat(6.0)),
+        )
+        known = {"management": {"limit_a": limit_a, "fallback_a": fallback_a}}
+        return finding(
+            job(*held, supply=supply(demand=known, cutout={"kind": "fuse-bs88-3", "rating_a": 60.0})), "demand"
+        )
+
+    def test_the_limit_or_what_flows_with_the_sensor_lost(self) -> None:
+        # 9.2 kW of heating is 40 A, 30 A with its diversity (On-Site Guide, Table A2: 75 %), and is not managed; the charger is. Cut-out 60 A.
+        for limit_a, fallback_a, verdict, value in (
+            (55.0, 0.0, "pass", 55.0),
+            (55.0, 6.0, "pass", 55.0),
+            (55.0, 30.0, "pass", 60.0),
+            (55.0, 30.1, "fail", 60.1),
+            (61.0, 0.0, "fail", 61.0),
+        ):
+            found = self.found(limit_a, fallback_a)
+            self.assertEqual(found.verdict, verdict, (limit_a, fallback_a))
+            self.assertAlmostEqual(found.value or 0.0, value, places=6)
+
+    def test_what_it_needs(self) -> None:
+        self.assertEqual([need.path for need in self.found(55.0, None).needs], ["supply.demand.management.fallback_a"])
+        self.assertEqual([need.path for need in self.found(55.0, 0.0, at_peak=None).needs], ["loads.at_peak"])
+
+
 STANDBY: dict[str, Any] = {
     "name": "Battery inverter",
     "kind": "inverter",
@@ -285,7 +317,7 @@ class LiveParts(unittest.TestCase):
         boards = models(made)
         isolation = isolation_for(boards, "main", "board")
         said_ids = [id_ for step in isolation.steps for id_ in ids(step)]
-        self.assertIn("core.isolation.source", said_ids)
+        self.assertIn("core.isolation.panels", said_ids)
         self.assertIn("core.isolation.standby", said_ids)
         self.assertEqual(self.states(made, *isolation.open)["bus.L1"], "dead")
         self.assertTrue(any("Solar" in notice.text for notice in notices_of(boards, boards["main"])))

@@ -2086,6 +2086,13 @@ export interface components {
             /** Assembly Ka */
             assembly_ka?: number | null;
             /**
+             * Busbar A
+             * @description Rated current of the busbar, as its manufacturer states it.
+             */
+            busbar_a?: number | null;
+            /** @description What supplies it while the supply is off; null: nothing. */
+            standby?: components["schemas"]["StandbySupply"] | null;
+            /**
              * Shared Rcds
              * @default []
              */
@@ -2715,6 +2722,8 @@ export interface components {
             leakage_ma?: number | null;
             /** @description Where the earth of its points comes from; null: from its board, with its protective conductor. */
             earthing?: components["schemas"]["LocalEarthing"] | null;
+            /** @description A source at its end, in parallel with the supply; null: it feeds loads. */
+            source?: components["schemas"]["EnergySource"] | null;
             /**
              * Spurs
              * @default []
@@ -3156,6 +3165,11 @@ export interface components {
             arc_fault: boolean;
             /** Family */
             family?: string | null;
+            /**
+             * Bidirectional
+             * @description Whether its manufacturer permits it to be fed from either side; null: not read.
+             */
+            bidirectional?: boolean | null;
         };
         /**
          * DeviceFamily
@@ -3581,6 +3595,47 @@ export interface components {
              * @default false
              */
             ferrule: boolean;
+        };
+        /**
+         * EnergySource
+         * @description A source at the end of a circuit, in parallel with the supply. None: not known yet.
+         */
+        EnergySource: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "solar" | "battery" | "hybrid" | "generator" | "vehicle";
+            /**
+             * Rated A
+             * @description Rated output current, in each of its lines.
+             */
+            rated_a?: number | null;
+            /**
+             * Charging At Peak
+             * @description Of a battery or vehicle: whether it charges while the rest of the job draws most; null: it may.
+             */
+            charging_at_peak?: ("always" | "managed" | "off") | null;
+            /**
+             * Dc Residual
+             * @description Direct current in its residual current, as its data state; null: smooth.
+             */
+            dc_residual?: ("none" | "pulsating" | "smooth" | "smooth-detected") | null;
+            /**
+             * Opposite Main
+             * @description Whether its breaker is at the end of the busbar away from the main breaker.
+             */
+            opposite_main?: boolean | null;
+            /**
+             * Isolator
+             * @description Whether a lockable isolator is beside it.
+             */
+            isolator?: boolean | null;
+            /**
+             * Distributor
+             * @description Where the connection is with the distributor; null: nothing done yet.
+             */
+            distributor?: ("applied" | "accepted" | "notified") | null;
         };
         /**
          * EnteredCircuit
@@ -4623,7 +4678,8 @@ export interface components {
         /**
          * KnownDemand
          * @description What is known of the demand beside the estimate. ``measured_a``: greatest in any line, measured over ``measured_days``.
-         *     ``limited_a``: rating of the main breaker that limits it, agreed with the client. None: nothing.
+         *     ``limited_a``: rating of the main breaker that limits it, agreed with the client. ``management``: what keeps it below a limit.
+         *     None: nothing.
          */
         KnownDemand: {
             /** Measured A */
@@ -4632,6 +4688,7 @@ export interface components {
             measured_days?: number | null;
             /** Limited A */
             limited_a?: number | null;
+            management?: components["schemas"]["LoadManagement"] | null;
         };
         /**
          * LabelText
@@ -4827,7 +4884,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "live" | "through-load" | "neutral" | "earth" | "dead";
+            state: "live" | "generated" | "through-load" | "neutral" | "earth" | "dead";
             /** Line */
             line: string;
         };
@@ -4926,6 +4983,22 @@ export interface components {
             resistive: boolean;
             /** Starts At */
             starts_at: number | null;
+        };
+        /**
+         * LoadManagement
+         * @description A controller with a current transformer on the supply: it reduces the loads that are marked as managed.
+         */
+        LoadManagement: {
+            /**
+             * Limit A
+             * @description Total that it does not let the supply exceed, in any line.
+             */
+            limit_a: number;
+            /**
+             * Fallback A
+             * @description What its loads draw together when the sensor is lost; null: not read yet.
+             */
+            fallback_a?: number | null;
         };
         /**
          * LocalEarthing
@@ -5037,6 +5110,11 @@ export interface components {
             switched_poles?: ("all" | "lines") | null;
             /** Family */
             family?: string | null;
+            /**
+             * Bidirectional
+             * @description Whether its manufacturer permits it to be fed from either side; null: not read.
+             */
+            bidirectional?: boolean | null;
         };
         /**
          * Matrix
@@ -6267,6 +6345,8 @@ export interface components {
             supplies: components["schemas"]["SupplyLine"][];
             /** Link Systems */
             link_systems: string[];
+            /** Source Position Counts */
+            source_position_counts: boolean;
             /** Pen Systems */
             pen_systems: string[];
             /** By Floor Area */
@@ -6478,6 +6558,11 @@ export interface components {
             rcd: components["schemas"]["Rcd"];
             /** Family */
             family?: string | null;
+            /**
+             * Bidirectional
+             * @description Whether its manufacturer permits it to be fed from either side; null: not read.
+             */
+            bidirectional?: boolean | null;
         };
         /**
          * Source
@@ -6594,6 +6679,60 @@ export interface components {
             area_mm2: number;
             /** Fuse A */
             fuse_a?: number | null;
+        };
+        /**
+         * StandbySupply
+         * @description What supplies a board, and all that it feeds, while the supply is off. None: not known yet.
+         *
+         *     ``circuit``: the circuit that its inverter is on while the supply is there (a hybrid); none: it is connected at the changeover alone.
+         */
+        StandbySupply: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "generator" | "inverter";
+            /**
+             * Rated A
+             * @description Rated output current, in each of its lines.
+             */
+            rated_a?: number | null;
+            /** Circuit */
+            circuit?: string | null;
+            /** Changeover */
+            changeover?: ("automatic" | "manual" | "interlocked-inlet" | "none") | null;
+            /**
+             * Switched Poles
+             * @description Whether the changeover switches the neutral too.
+             */
+            switched_poles?: ("all" | "lines") | null;
+            /**
+             * Neutral Earth Link
+             * @description What joins its neutral and earth while it supplies: fixed in the source, a relay, or nothing.
+             */
+            neutral_earth_link?: ("fixed" | "relay" | "none") | null;
+            /**
+             * Electrode Ohm
+             * @description Electrode that the earth has while it supplies.
+             */
+            electrode_ohm?: number | null;
+            /**
+             * Fault Multiple
+             * @description Current into a short circuit, × rated, as its data state.
+             */
+            fault_multiple?: number | null;
+            /**
+             * Shutdown S
+             * @description Time in which it stops in a short circuit, as its data state.
+             */
+            shutdown_s?: number | null;
+            /**
+             * Labelled
+             * @description Whether the board and the origin are labelled.
+             */
+            labelled?: boolean | null;
         };
         /**
          * Step
@@ -14928,4 +15067,4 @@ export interface operations {
         };
     };
 }
-// sha256 7f8cb5913f5abf3d5dda569ef085a9c6e0483b32b2841550abade999b23eaa30
+// sha256 14d3534cca8133b02b35f1faa45ad4c648b67f29627bc811b6dd0e4906749b84

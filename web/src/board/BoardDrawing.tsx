@@ -3,7 +3,7 @@ import type { Board, BoardView, DeviceView } from "../api/client";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Bars, Blocks, Combs } from "./BarsAndBusbars";
-import { type Place, placeAt, placeByKey } from "./boardModel";
+import { isHot, type Place, placeAt, placeByKey } from "./boardModel";
 import { DeviceFront } from "./DeviceFront";
 import { SUPPLY_MM, SupplySide } from "./SupplySide";
 import { WireLayer } from "./WireLayer";
@@ -241,7 +241,7 @@ function Clamps({ view, unit, live }: { view: BoardView; unit: DeviceView; live:
     <g pointerEvents={t("web.board.build.enclosure_none")}>
       {unit.clamps.map((clamp) => {
         const state = states.get(clamp.net);
-        const hot = live && (state === "live" || state === "through-load");
+        const hot = live && isHot(state);
         return (
           <g key={clamp.terminal} data-clamp={clamp.terminal} data-state={state}>
             <circle

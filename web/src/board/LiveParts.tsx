@@ -7,10 +7,14 @@ import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Field";
+import { isHot } from "./boardModel";
 
 const STATES: Record<string, string> = {
   get live() {
     return t("web.board.live.state.live");
+  },
+  get generated() {
+    return t("web.board.live.state.generated");
   },
   get "through-load"() {
     return t("web.board.live.state.load");
@@ -141,9 +145,7 @@ function state(view: BoardView, unit: string): string {
     .find((placed) => placed.id === unit)
     ?.clamps.filter((clamp) => clamp.terminal.endsWith("/out"));
   const states = new Map(view.live.map((liveNet) => [liveNet.net, liveNet.state]));
-  return out?.some((clamp) => ["live", "through-load"].includes(states.get(clamp.net) ?? "dead"))
-    ? "live"
-    : "dead";
+  return out?.some((clamp) => isHot(states.get(clamp.net))) ? "live" : "dead";
 }
 
 /** What is live, by the devices it can be touched at. */
@@ -151,10 +153,7 @@ function liveWords(view: BoardView): string {
   const states = new Map(view.live.map((liveNet) => [liveNet.net, liveNet.state]));
   const words = view.units.flatMap((unit) => {
     const hot = (side: string) =>
-      unit.clamps.some(
-        (clamp) =>
-          clamp.terminal.endsWith(side) && ["live", "through-load"].includes(states.get(clamp.net) ?? "dead"),
-      );
+      unit.clamps.some((clamp) => clamp.terminal.endsWith(side) && isHot(states.get(clamp.net)));
     const [into, out, tap] = [hot("/in"), hot("/out"), hot("/tap")];
     if (into && out) return [say(unit.name)];
     if (into) return [t("web.board.live.incoming", { unit: say(unit.name) })];

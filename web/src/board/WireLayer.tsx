@@ -1,7 +1,7 @@
 import type { BoardView, Conductor } from "../api/client";
 import { isStriped, paintOf, STRIPE } from "../ui/conductors";
 import { cx } from "../ui/cx";
-import { liveByNet, netOf, netOfTerminal } from "./boardModel";
+import { isHot, liveByNet, netOf, netOfTerminal } from "./boardModel";
 
 type Props = {
   view: BoardView;
@@ -45,7 +45,7 @@ type WireProps = Omit<Props, "view" | "lit"> & {
 
 function Wire({ conductor, state, live, lit, dimmed, onLight }: WireProps) {
   const points = conductor.corners.map(({ x, y }) => `${x},${y}`).join(" ");
-  const hot = state === "live" || state === "through-load";
+  const hot = isHot(state);
   const wide = Math.min(2.2, 0.5 + Math.sqrt(conductor.area_mm2 ?? 2.5) * 0.28) + (lit ? 0.9 : 0);
   const pale = /white|black/.test(conductor.colour) && !live;
   const line = { points, fill: "none", strokeLinejoin: "round" } as const;

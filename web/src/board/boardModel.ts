@@ -55,6 +55,10 @@ export function liveByNet(view: BoardView): Map<string, LiveView> {
   return new Map(view.live.map((liveNet) => [liveNet.net, liveNet]));
 }
 
+/** Whether a net can be touched at a voltage: of the supply, of another source, or through what is connected. */
+export const isHot = (state: string | undefined): boolean =>
+  state === "live" || state === "generated" || state === "through-load";
+
 /** The net each terminal of a board belongs to, clamps and screws alike. */
 export function netOfTerminal(view: BoardView): Map<string, string> {
   const paths = new Map<string, string>();

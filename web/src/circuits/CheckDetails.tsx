@@ -83,7 +83,12 @@ export function Answer({
           </span>
         </p>
       )}
-      <p className="text-[13px]">{say(finding.sentence)}</p>
+      <p className="text-[13px]">
+        {!finding.shown_value && finding.verdict === "fail" && (
+          <strong className="text-fail">{t("web.circuits.fails")}. </strong>
+        )}
+        {say(finding.sentence)}
+      </p>
       {finding.accepted && (
         <p className="text-[13px] text-soft">
           {t("web.next.accepted_because", { reason: finding.accepted })}

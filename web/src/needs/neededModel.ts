@@ -20,6 +20,7 @@ const OF_EARTHING: Record<string, string> = {
   conductor_mm2: "mm²",
   link_mm2: "mm²",
 };
+const OF_STANDBY: Record<string, string> = { rated_a: "A", electrode_ohm: "Ω", shutdown_s: "s" };
 const YES_NO_OF_EARTHING = ["has_metalwork", "feeder_earth_connected"];
 
 /** The field of an earth of its own: of a board or a circuit that has one; undefined for any other path. */
@@ -50,6 +51,12 @@ export function neededNumber(document: Job, path: string, of: Of): NeededNumber 
   const earthing = earthingField(document, path, of);
   const earthUnit = OF_EARTHING[path.split(".").at(-1) ?? ""];
   if (earthing && earthUnit) return { field: earthing, unit: earthUnit };
+  if (path === "boards.busbar_a" && of?.kind === "board")
+    return { field: `boards.${of.id}.busbar_a`, unit: "A" };
+  const standby = of?.kind === "board" && document.boards.find((board) => board.id === of.id)?.standby;
+  const [, standbyPart] = /^boards\.standby\.(\w+)$/.exec(path) ?? [];
+  if (standby && standbyPart && OF_STANDBY[standbyPart] !== undefined)
+    return { field: `boards.${of.id}.standby.${standbyPart}`, unit: OF_STANDBY[standbyPart] };
   if (path === "boards.spds.leads_m") {
     for (const board of document.boards) {
       const spd = board.spds?.find((each) => each.leads_m === null || each.leads_m === undefined);
@@ -65,6 +72,6 @@ export function viewOfNeed(path: string): string | undefined {
   if (path.startsWith("boards.build")) return "board";
   if (path.startsWith("boards.spds") || path.startsWith("surge")) return "protection?part=surge";
   if (path.startsWith("boards.")) return "setup";
-  if (/^(loads|rooms|spurs|run|circuits|earthing)/.test(path)) return "circuits";
+  if (/^(loads|rooms|spurs|run|circuits|earthing|source|device)/.test(path)) return "circuits";
   return undefined;
 }

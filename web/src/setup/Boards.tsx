@@ -8,8 +8,10 @@ import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 import { Card } from "./Card";
+import { FedFromEitherSide } from "./FedFromEitherSide";
 import { LocalEarthingFields } from "./LocalEarthing";
 import { SharedRcds } from "./SharedRcds";
+import { StandbyFields } from "./StandbyFields";
 
 /** The boards of the job: name, ways, main switch, and what feeds them. */
 export function Boards() {
@@ -97,7 +99,30 @@ export function Boards() {
             hint={t("web.setup.boards.assembly_hint")}
             onCommit={(assembly_ka) => edit(withBoard(document, { ...board, assembly_ka }))}
           />
+          <FigureField
+            label={t("web.setup.boards.busbar")}
+            unit="A"
+            value={board.busbar_a}
+            onCommit={(busbar_a) => edit(withBoard(document, { ...board, busbar_a }))}
+          />
+          {board.main_switch?.rcd && (
+            <FedFromEitherSide
+              value={board.main_switch.bidirectional}
+              onCommit={(bidirectional) =>
+                board.main_switch &&
+                edit(withBoard(document, { ...board, main_switch: { ...board.main_switch, bidirectional } }))
+              }
+            />
+          )}
           <SharedRcds board={board} />
+          <div className="sm:col-span-5">
+            <StandbyFields
+              board={board}
+              onChange={(standby) => edit(withBoard(document, { ...board, standby }))}
+            />
+            <BoardResult board={board.id} check="standby-supply" />
+            <BoardResult board={board.id} check="energy-sources" />
+          </div>
           {typeof board.fed_by !== "string" && (
             <div className="sm:col-span-5">
               <LocalEarthingFields
@@ -105,7 +130,7 @@ export function Boards() {
                 earthing={board.earthing}
                 onChange={(earthing) => edit(withBoard(document, { ...board, earthing }))}
               />
-              <BoardEarthResult board={board.id} />
+              <BoardResult board={board.id} check="local-earthing" />
             </div>
           )}
           <p className="text-[12px] text-soft sm:col-span-4">{feed(board, boards)}</p>
@@ -124,11 +149,11 @@ export function Boards() {
   );
 }
 
-/** Whether the board is earthed as it may be: shown where there is something to say. */
-function BoardEarthResult({ board }: { board: string }) {
+/** What a check says of a board, where there is something to say. */
+function BoardResult({ board, check: id }: { board: string; check: string }) {
   const { assessment } = useJob();
   const finding = assessment?.findings.find(
-    ({ check, subject }) => check === "local-earthing" && subject.kind === "board" && subject.id === board,
+    ({ check, subject }) => check === id && subject.kind === "board" && subject.id === board,
   );
   // What is missing is seen in the fields above.
   if (!finding || finding.verdict === "not-applicable" || finding.verdict === "missing") return null;

@@ -55,6 +55,24 @@ function Known() {
         empty="—"
         onCommit={(measured_days) => put({ measured_days })}
       />
+      <FigureField
+        label={t("web.setup.demand.management")}
+        unit="A"
+        value={demand?.management?.limit_a}
+        empty={t("web.setup.boards.none")}
+        hint={t("web.setup.demand.management_hint")}
+        onCommit={(limit_a) => put({ management: limit_a ? { ...demand?.management, limit_a } : null })}
+      />
+      {demand?.management && (
+        <FigureField
+          label={t("web.setup.demand.fallback")}
+          unit="A"
+          value={demand.management.fallback_a}
+          onCommit={(fallback_a) =>
+            demand.management && put({ management: { ...demand.management, fallback_a } })
+          }
+        />
+      )}
       {rules.demand_may_be_limited && (
         <FigureField
           label={t("web.setup.demand.limited")}
@@ -119,7 +137,7 @@ function Prerequisites({ upgrade }: { upgrade: Upgrade }) {
   const dates = new Map(
     document.supply.prerequisites?.map((prerequisite) => [prerequisite.id, prerequisite]),
   );
-  const put = (id: string, part: { on?: string | null; done?: boolean }) => {
+  const put = (id: string, part: { due_on?: string | null; done?: boolean }) => {
     const kept = (document.supply.prerequisites ?? []).filter((prerequisite) => prerequisite.id !== id);
     const was = dates.get(id) ?? { id, done: false };
     edit({ ...document, supply: { ...document.supply, prerequisites: [...kept, { ...was, ...part }] } });
@@ -157,7 +175,7 @@ function Prerequisites({ upgrade }: { upgrade: Upgrade }) {
                 aria-label={t("web.setup.demand.due", { step: say(prerequisite.what) })}
                 className="figure h-7 rounded-md border border-line bg-sheet px-1 text-[12px]"
                 value={dated?.due_on ?? ""}
-                onChange={(event) => put(prerequisite.id, { on: event.target.value || null })}
+                onChange={(event) => put(prerequisite.id, { due_on: event.target.value || null })}
               />
             </li>
           );

@@ -6,6 +6,7 @@ import { freeId, withBoard } from "../job/jobModel";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
+import { FedFromEitherSide } from "./FedFromEitherSide";
 
 type Group = NonNullable<Board["shared_rcds"]>[number];
 const TYPES = ["AC", "A", "F", "B"];
@@ -68,6 +69,10 @@ export function SharedRcds({ board }: { board: Board }) {
             value={group.rcd.type}
             options={TYPES.map((type) => ({ value: type, label: type }))}
             onCommit={(type) => set(group.id, { rcd: { ...group.rcd, type: type as Group["rcd"]["type"] } })}
+          />
+          <FedFromEitherSide
+            value={group.bidirectional}
+            onCommit={(bidirectional) => set(group.id, { bidirectional })}
           />
           <Button variant="quiet" className="justify-self-end" onClick={() => remove(group)}>
             {t("web.setup.boards.rcd.remove")}

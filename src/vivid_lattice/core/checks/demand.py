@@ -15,6 +15,7 @@ from vivid_lattice.core.checks.support.finding_builder import (
 from vivid_lattice.core.document.assumptions import open_assumptions
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Board
+from vivid_lattice.core.document.supply import LoadManagement
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Assumption, Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.installation.contexts import BoardContext, SupplyContext
@@ -46,8 +47,49 @@ def check(ctx: SupplyContext) -> Finding:
     if known is not None:
         return known
     demand = _permitted(ctx, cutout.rating_a)
+    management = job.supply.demand.management if job.supply.demand is not None else None
+    if management is not None:
+        return _managed(ctx, demand, management, cutout.rating_a, rating)
     sentence = _sentence(ctx, demand, rating)
     return _by_smaller(ctx, _answer(ctx, demand, cutout.rating_a, sentence, None))
+
+
+def _managed(
+    ctx: SupplyContext, demand: MaximumDemand, management: LoadManagement, rating_a: float, rating: Message
+) -> Finding:
+    """The supply with a controller: its limit, and what is drawn when its sensor is lost, whichever is more.
+
+    Equation  max(limit, Id of what is not managed + fallback) ≤ rating
+    """
+    loads = [load for circuit in ctx.job.circuits for load in circuit.loads]
+    charging = [circuit.source for circuit in ctx.job.circuits if circuit.source is not None]
+    if not any(load.at_peak == "managed" for load in loads) and not any(
+        source.charging_at_peak == "managed" for source in charging
+    ):
+        raise NeedsInput(ctx.need("core.check.demand.need.managed", "loads.at_peak"))
+    if management.fallback_a is None:
+        raise NeedsInput(ctx.need("core.check.demand.need.fallback", "supply.demand.management.fallback_a"))
+    lost_a = demand.current_a + management.fallback_a
+    value = max(management.limit_a, lost_a)
+    source = ctx.rules.protection.rule("common.demand.managed")
+    sentence = ctx.message(
+        "core.check.demand.managed",
+        limit=plain(management.limit_a),
+        a=shown_up(demand.current_a),
+        lost=shown_up(lost_a),
+        rating=rating,
+    )
+    given = ctx.message("core.formula.as_stated")
+
+    def working() -> list[Step]:
+        lost = ctx.message("core.check.demand.managed_lost")
+        return [
+            *demand.steps(),
+            step("Im", ctx.message("core.check.demand.managed_limit"), given, "", management.limit_a, "A", source),
+            step("Id + If", lost, "Id + If", "", lost_a, "A", source),
+        ]
+
+    return finding_from_limit(ID, ctx, value, rating_a, "A", sentence, source, working, in_steps=True)
 
 
 def _by_smaller(ctx: SupplyContext, finding: Finding) -> Finding:

@@ -122,7 +122,7 @@ class _Standby:
 
     def load(self) -> Iterator[RequirementResult]:
         """What the board draws against what the source gives; it stops where that is more, which harms no one."""
-        demand = self._ctx.network.drops.board_demand(self._ctx.board)
+        demand = self._ctx.network.drops.standby_demand(self._ctx.board)
         rated_a = self._rated_a()
         within = demand.current_a <= rated_a + SLACK
         text = self._say("load" if within else "overload", a=shown_up(demand.current_a), rating=plain(rated_a))

@@ -100,13 +100,27 @@ class Earthing(DocumentModel):
     supplementary: Annotated[tuple[SupplementaryBond, ...], Field(strict=False, max_length=40)] = ()
 
 
+class LoadManagement(DocumentModel):
+    """A controller with a current transformer on the supply: it reduces the loads that are marked as managed."""
+
+    limit_a: Annotated[
+        float, Field(gt=0, le=400, description="Total that it does not let the supply exceed, in any line.")
+    ]
+    fallback_a: Annotated[
+        float | None,
+        Field(ge=0, le=400, description="What its loads draw together when the sensor is lost; null: not read yet."),
+    ] = None
+
+
 class KnownDemand(DocumentModel):
     """What is known of the demand beside the estimate. ``measured_a``: greatest in any line, measured over ``measured_days``.
-    ``limited_a``: rating of the main breaker that limits it, agreed with the client. None: nothing."""
+    ``limited_a``: rating of the main breaker that limits it, agreed with the client. ``management``: what keeps it below a limit.
+    None: nothing."""
 
     measured_a: Annotated[float, Field(gt=0, le=400)] | None = None
     measured_days: Annotated[int, Field(ge=1, le=3660)] | None = None
     limited_a: Annotated[float, Field(gt=0, le=400)] | None = None
+    management: LoadManagement | None = None
 
 
 class PrerequisiteStatus(DocumentModel):

@@ -104,6 +104,18 @@ class Drops:
             self._maxima[board.id] = self._maximum(behind, whole=False, at_peak=is_origin(board.fed_by))
         return self._maxima[board.id]
 
+    def standby_demand(self, board: Board) -> MaximumDemand:
+        """Maximum demand of what a standby supply feeds: a board and those behind it, without what charges from the supply [A]."""
+        key = f"standby {board.id}"
+        if key not in self._maxima:
+            behind = [
+                circuit
+                for circuit in self._tree.fed_by_board(board)
+                if circuit.source is None and (circuit.kind != "distribution" or circuit.id not in self._tree.feeds)
+            ]
+            self._maxima[key] = self._maximum(behind, whole=False, at_peak=False)
+        return self._maxima[key]
+
     def whole_demand(self, method: str | None = None) -> MaximumDemand:
         """Maximum demand of the whole job [A]; by the job's method unless another is named."""
         key = f"method {method or ''}"

@@ -15,6 +15,7 @@ import { LoadsPart } from "./LoadsPart";
 import type { Change } from "./Part";
 import { PlacePart } from "./PlacePart";
 import { RunPart } from "./RunPart";
+import { SourcePart } from "./SourcePart";
 import { SpursPart } from "./SpursPart";
 
 const KINDS = [
@@ -119,6 +120,7 @@ export function CircuitDialog({
         />
       </div>
       <EarthPart circuit={circuit} change={change} />
+      <SourcePart circuit={circuit} change={change} />
       <LinesPart circuit={circuit} change={change} />
       <DevicePart circuit={circuit} change={change} />
       <CablePart circuit={circuit} change={change} />

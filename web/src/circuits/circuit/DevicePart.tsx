@@ -3,6 +3,7 @@ import type { Circuit, Device } from "../../api/client";
 import { familiesQuery } from "../../api/queries";
 import { useJob } from "../../job/JobContext";
 import { t } from "../../messages/text";
+import { FedFromEitherSide } from "../../setup/FedFromEitherSide";
 import { Check } from "../../ui/Check";
 import { Choice, FigureField } from "../../ui/Field";
 import { type Change, Part } from "./Part";
@@ -91,6 +92,12 @@ export function DevicePart({ circuit, change }: { circuit: Circuit; change: Chan
             <Check checked={device.arc_fault} onChange={(arc_fault) => set({ arc_fault })}>
               {t("web.circuit.device.arc_fault")}
             </Check>
+            {(device.rcd || device.arc_fault) && (
+              <FedFromEitherSide
+                value={device.bidirectional}
+                onCommit={(bidirectional) => set({ bidirectional })}
+              />
+            )}
             {device.rcd && (
               <>
                 <Check

@@ -10,6 +10,7 @@ from vivid_lattice.core.board.isolation.live_parts import isolators, source_id, 
 from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.base import is_origin
+from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.messages import Joined, Message, Text, message
 from vivid_lattice.core.messages.message import Param
 
@@ -73,10 +74,16 @@ def isolation_for(boards: Mapping[str, BoardModel], board: str, work: str) -> Is
 
 def _sources(boards: Mapping[str, BoardModel], model: BoardModel) -> list[Text]:
     """A step for each source of the job that is entered, before anything is switched off: any of them may feed the board."""
-    circuits = [circuit.name for circuit in model.job.circuits if circuit.source is not None]
+    circuits = [circuit for circuit in model.job.circuits if circuit.source is not None]
     standby = [each.board.standby.name for each in boards.values() if each.board.standby is not None]
-    steps: list[Text] = [_say(model, "core.isolation.source", name=name) for name in circuits]
+    steps: list[Text] = [_isolator(model, circuit) for circuit in circuits]
     return [*steps, *(_say(model, "core.isolation.standby", name=name) for name in standby)]
+
+
+def _isolator(model: BoardModel, circuit: Circuit) -> Text:
+    """The step for the isolator of a source; solar panels stay live behind it."""
+    panels = circuit.source is not None and circuit.source.kind in ("solar", "hybrid")
+    return _say(model, "core.isolation.panels" if panels else "core.isolation.source", name=circuit.name)
 
 
 def _inside(
@@ -108,7 +115,7 @@ def _at_circuit(boards: Mapping[str, BoardModel], model: BoardModel, circuit: st
         open_ = (*open_, source_id(circuit))
     steps: list[Text] = [
         _say(model, "core.isolation.tell_circuit", circuit=unit.name),
-        *(_say(model, "core.isolation.source", name=each.name) for each in own),
+        *(_isolator(model, each) for each in own),
         _say(model, "core.isolation.other_sources"),
         _say(model, "core.isolation.switch_off_way", n=way, device=unit.mark),
     ]

@@ -47,16 +47,17 @@ def finding_from_requirements(
             )
             for demand in demands
         )
+    has_figure = bool(worst.value or worst.limit or worst.unit)
     return Finding(
         check=check,
         subject=ctx.subject,
         verdict=worst.verdict,
         sentence=message(None, "core.ending.fact", fact=worst.text),
-        value=worst.value,
-        limit=worst.limit,
+        value=worst.value if has_figure else None,
+        limit=worst.limit if has_figure else None,
         unit=worst.unit,
-        shown_value=shown_up(worst.value),
-        shown_limit=shown_down(worst.limit),
+        shown_value=shown_up(worst.value) if has_figure else "",
+        shown_limit=shown_down(worst.limit) if has_figure else "",
         margin=None,
         rule=worst.source,
         working=steps,
