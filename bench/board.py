@@ -14,7 +14,8 @@ from vivid_lattice.core.actions.move_device import lay_out, model_of, move, with
 from vivid_lattice.core.board.board_view import view_of
 from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
 from vivid_lattice.core.document.board_build import BoardBuild, Enclosure
-from vivid_lattice.core.document.job import Job, Load, Rcd, SharedRcd, Way
+from vivid_lattice.core.document.job import Job, Load, SharedRcd, Way
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set

@@ -17,11 +17,11 @@ from vivid_lattice.core.document.job import (
     JobInfo,
     Load,
     MainSwitch,
-    Rcd,
     Section,
     Way,
 )
 from vivid_lattice.core.document.local_earthing import LocalEarthing
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.supply import CutOut, Supply
 from vivid_lattice.core.document.surge_and_relay import SurgeDecline, SurgeRisk
 from vivid_lattice.core.findings.finding import Finding, Subject

@@ -10,7 +10,8 @@ from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, supply
 from tests.core.document.test_feeds import typed
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.remedies import remedies
-from vivid_lattice.core.document.job import Circuit, Job, Load, MainSwitch, Rcd, SharedRcd
+from vivid_lattice.core.document.job import Circuit, Job, Load, MainSwitch, SharedRcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set

@@ -23,7 +23,8 @@ from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Design
 from vivid_lattice.core.design.remedies import find, remedies
 from vivid_lattice.core.document.board_build import ControlGear
-from vivid_lattice.core.document.job import Circuit, Job, Load, MainSwitch, Rcd, SharedRcd
+from vivid_lattice.core.document.job import Circuit, Job, Load, MainSwitch, SharedRcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.rooms import EquipmentPosition, Room
 from vivid_lattice.core.document.supply import Bond, Earthing, Tails
 from vivid_lattice.core.document.surge_and_relay import SurgeRisk

@@ -14,7 +14,8 @@ from vivid_lattice.core.board.layout.device_kinds import GEAR, gear_title
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS, CheckGroup, RowField, View
 from vivid_lattice.core.checks.overload import assumed_start
 from vivid_lattice.core.document.board_build import GearKind
-from vivid_lattice.core.document.job import RESISTIVE_LOADS, LoadKind, Rcd
+from vivid_lattice.core.document.job import RESISTIVE_LOADS, LoadKind
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.rooms import SPECIAL_ROOMS, ZONED_ROOMS
 from vivid_lattice.core.document.surge_and_relay import VoltageRelay
 from vivid_lattice.core.document.work_details import WORKS, Work, work_title
@@ -50,6 +51,7 @@ class CheckLine(BaseModel):
     compares: str
     group: CheckGroup
     decides: list[RowField]
+    where_used: bool
 
 
 class SupplyCheckLine(BaseModel):
@@ -267,6 +269,7 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
                 compares=str(c.unit_head(rules.words)),
                 group=c.group,
                 decides=list(c.decides),
+                where_used=c.where_used,
             )
             for c in CHECKS
         ],

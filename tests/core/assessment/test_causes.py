@@ -11,7 +11,8 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.assessment.causes import OPEN, cause_of
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.remedies import remedies
-from vivid_lattice.core.document.job import Job, Load, Rcd, SharedRcd
+from vivid_lattice.core.document.job import Job, Load, SharedRcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.findings.assessment import CauseGroup
 

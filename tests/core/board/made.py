@@ -23,12 +23,12 @@ from vivid_lattice.core.document.job import (
     JobInfo,
     Load,
     MainSwitch,
-    Rcd,
     Section,
     SharedRcd,
     Way,
     with_parts,
 )
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.document.surge_and_relay import Spd, VoltageRelay
 from vivid_lattice.core.installation.installation import Installation

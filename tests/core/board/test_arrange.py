@@ -15,7 +15,8 @@ from vivid_lattice.core.actions.move_device import lay_out, move, numbered_as_pl
 from vivid_lattice.core.board.layout.layout_problem import LayoutItem, LayoutProblem, cost_of, spots_of, starts_of
 from vivid_lattice.core.board.layout.layout_solver import solve_layout
 from vivid_lattice.core.document.board_build import ControlGear
-from vivid_lattice.core.document.job import Circuit, FedByWay, Job, Load, Rcd, SharedRcd, Way
+from vivid_lattice.core.document.job import Circuit, FedByWay, Job, Load, SharedRcd, Way
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.job_file import read_document, to_text

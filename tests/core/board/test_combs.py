@@ -15,7 +15,8 @@ from vivid_lattice.core.document.board_build import (
     Enclosure,
     WiringDefaults,
 )
-from vivid_lattice.core.document.job import Job, Rcd, SharedRcd, Way
+from vivid_lattice.core.document.job import Job, SharedRcd, Way
+from vivid_lattice.core.document.rcd import Rcd
 
 
 def placed(of: Job, row: str, modules: int = 24, **more: object) -> Job:

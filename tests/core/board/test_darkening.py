@@ -7,7 +7,8 @@ import unittest
 from tests.builders import circuit, mcb, two_boards
 from tests.core.board.made import models
 from vivid_lattice.core.board.isolation.affected_circuits import circuits_lost_with
-from vivid_lattice.core.document.job import Job, Rcd, SharedRcd
+from vivid_lattice.core.document.job import Job, SharedRcd
+from vivid_lattice.core.document.rcd import Rcd
 
 
 class Darkening(unittest.TestCase):

@@ -8,7 +8,8 @@ from tests.builders import circuit, job, mcb, rcbo, two_boards
 from tests.core.board.made import changed, models
 from vivid_lattice.core.board.labels import chart_of, notices_of
 from vivid_lattice.core.document.board_build import ControlGear, Labels, LabelText
-from vivid_lattice.core.document.job import Job, Load, MainSwitch, Rcd, SharedRcd
+from vivid_lattice.core.document.job import Job, Load, MainSwitch, SharedRcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.rules import rule_set

@@ -14,7 +14,8 @@ from tests.core.board.test_netlist import metal
 from tests.texts import ids
 from vivid_lattice.core.board.isolation.isolation_steps import isolation_for
 from vivid_lattice.core.board.isolation.live_parts import live_nets, stays_live, switch_id
-from vivid_lattice.core.document.job import Job, MainSwitch, Rcd
+from vivid_lattice.core.document.job import Job, MainSwitch
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.surge_and_relay import Spd
 
 

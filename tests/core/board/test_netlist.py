@@ -16,7 +16,8 @@ from tests.core.board.made import boards, models, packed
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.wiring.netlist import neutral_bar
 from vivid_lattice.core.document.board_build import NeutralConnection
-from vivid_lattice.core.document.job import Job, Rcd, SharedRcd, Way
+from vivid_lattice.core.document.job import Job, SharedRcd, Way
+from vivid_lattice.core.document.rcd import Rcd
 
 QUIET = {"deadline": None, "derandomize": True, "database": None, "suppress_health_check": list(HealthCheck)}
 

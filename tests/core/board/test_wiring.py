@@ -13,7 +13,8 @@ from vivid_lattice.core.actions.move_device import lay_out
 from vivid_lattice.core.board.layout.heat import effective_surface_m2, heat_of
 from vivid_lattice.core.document.board_build import Enclosure, WiringDefaults
 from vivid_lattice.core.document.device_family import packaged
-from vivid_lattice.core.document.job import Device, Job, Rcd, SharedRcd, Way
+from vivid_lattice.core.document.job import Device, Job, SharedRcd, Way
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.rules import rule_set

@@ -21,7 +21,8 @@ from tests.texts import keys
 from vivid_lattice.core.actions.move_device import lay_out
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.remedies import find
-from vivid_lattice.core.document.job import Circuit, Job, Load, Rcd, Spur
+from vivid_lattice.core.document.job import Circuit, Job, Load, Spur
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.findings.finding import Finding, Subject
 from vivid_lattice.core.findings.verdict import margin_of, verdict_by
 

@@ -23,7 +23,8 @@ from vivid_lattice.core.document.board_build import (
     Mounting,
     NeutralConnection,
 )
-from vivid_lattice.core.document.job import Circuit, Device, Job, JobInfo, Load, MainSwitch, Rcd, SharedRcd
+from vivid_lattice.core.document.job import Circuit, Device, Job, JobInfo, Load, MainSwitch, SharedRcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.findings.finding import Finding, Subject

@@ -11,7 +11,8 @@ from typing import Any
 from tests.builders import circuit, finding, job, laid, supply
 from tests.core.checks.test_protection_verdicts import DECLINED, PLAN, board, in_bath, surge_device
 from tests.texts import keys
-from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load, Rcd
+from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.rooms import EquipmentPosition, Room
 from vivid_lattice.core.rules import rule_set
 

@@ -25,7 +25,8 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS
 from vivid_lattice.core.design.remedies import find, remedies
 from vivid_lattice.core.document.energy_source import EnergySource, StandbySupply
-from vivid_lattice.core.document.job import Circuit, Job, JobInfo, Load, MainSwitch, Rcd, SharedRcd, Spur, Way
+from vivid_lattice.core.document.job import Circuit, Job, JobInfo, Load, MainSwitch, SharedRcd, Spur, Way
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.rooms import EquipmentPosition, Room
 from vivid_lattice.core.document.surge_and_relay import Spd, SurgeDecline, SurgeRisk, VoltageRelay
 from vivid_lattice.core.findings.finding import Finding, Subject

@@ -12,7 +12,8 @@ from typing import Any
 from tests.builders import circuit, cutout, feeder, finding, flat, job, laid, mcb, rcbo, step_result, supply, two_boards
 from tests.texts import keys
 from vivid_lattice.core.checks import SIZING, SUPPLY_CHECKS
-from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Job, Load, MainSwitch, Rcd, SharedRcd, Way
+from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Job, Load, MainSwitch, SharedRcd, Way
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.supply import Bond, Earthing
 
 

@@ -9,7 +9,8 @@ from tests.core.checks.test_protection_verdicts import CASES, ahead, behind_one
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.protection_changes import delayed_ahead, other_types, own_rcd
 from vivid_lattice.core.design.remedies import find, remedies, worsened
-from vivid_lattice.core.document.job import Job, Load, Rcd, with_parts
+from vivid_lattice.core.document.job import Job, Load, with_parts
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.findings.finding import Subject
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set

@@ -24,7 +24,8 @@ from vivid_lattice.core.design.rcd_plans.circuit_facts import (
 )
 from vivid_lattice.core.design.rcd_plans.plan import darkness, plan
 from vivid_lattice.core.design.rcd_plans.solver import solve
-from vivid_lattice.core.document.job import Circuit, Job, Load, Rcd, SharedRcd
+from vivid_lattice.core.document.job import Circuit, Job, Load, SharedRcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.errors import OutOfRange
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set, standard_ids

@@ -8,7 +8,8 @@ from tests.core.document.test_feeds import typed
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Decision
-from vivid_lattice.core.document.job import Cable, Device, Job, Rcd, SharedRcd
+from vivid_lattice.core.document.job import Cable, Device, Job, SharedRcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.rules import rule_set, standard_ids

@@ -9,7 +9,8 @@ from tests.builders import supply
 from vivid_lattice.core.actions.new_job import blank
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.existing_board import ExistingBoard, Survey
-from vivid_lattice.core.document.job import Circuit, Job, Rcd, SharedRcd
+from vivid_lattice.core.document.job import Circuit, Job, SharedRcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.entry.tables.circuits import read_circuits

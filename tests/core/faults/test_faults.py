@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 from tests.builders import circuit as plain
 from tests.builders import cutout, flat, job, laid, mcb, rcbo, supply
 from tests.texts import ids
-from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load, Rcd, SharedRcd
+from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load, SharedRcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.surge_and_relay import Spd, VoltageRelay
 from vivid_lattice.core.errors import NeedsInput, OutOfRange
 from vivid_lattice.core.faults.engine import run_event

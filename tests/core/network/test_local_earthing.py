@@ -26,8 +26,9 @@ from tests.texts import ids
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.board.isolation.live_parts import live_nets
 from vivid_lattice.core.design.remedies import find
-from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load, Rcd, Way
+from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load, Way
 from vivid_lattice.core.document.local_earthing import LocalEarthing
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.faults.engine import run_event

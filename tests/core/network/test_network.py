@@ -6,7 +6,8 @@ import unittest
 
 from tests.builders import circuit, feeder, finding, flat, job, laid, mcb, rcbo, step_result, supply, two_boards
 from vivid_lattice.core.assessment.assess import assess
-from vivid_lattice.core.document.job import Board, Cable, FedByWay, Job, MainSwitch, Rcd, Way
+from vivid_lattice.core.document.job import Board, Cable, FedByWay, Job, MainSwitch, Way
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set

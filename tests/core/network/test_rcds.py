@@ -8,7 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.builders import circuit, feeder, job, laid, mcb, rcbo, supply, two_boards
-from vivid_lattice.core.document.job import Job, Load, MainSwitch, Rcd, SharedRcd
+from vivid_lattice.core.document.job import Job, Load, MainSwitch, SharedRcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.rcds import Rcds

@@ -17,7 +17,8 @@ from vivid_lattice.core.board.isolation.live_parts import HOT, live_nets, source
 from vivid_lattice.core.board.labels import notices_of
 from vivid_lattice.core.design.remedies import find
 from vivid_lattice.core.document.energy_source import EnergySource, StandbySupply
-from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load, MainSwitch, Rcd, SharedRcd
+from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load, MainSwitch, SharedRcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.findings.finding import Finding, Subject

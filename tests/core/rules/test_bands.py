@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from vivid_lattice.core.curves import Band, Edge, crossing_a
-from vivid_lattice.core.document.job import Rcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.errors import NotTabulated, OutOfRange
 from vivid_lattice.core.rules import rule_set
 

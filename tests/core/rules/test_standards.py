@@ -7,7 +7,8 @@ from contextlib import nullcontext
 from typing import Any
 
 from tests.builders import circuit, laid, mcb
-from vivid_lattice.core.document.job import Cable, Device, Rcd
+from vivid_lattice.core.document.job import Cable, Device
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.errors import NeedsInput, NotTabulated, UnknownRuleSet
 from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.core.rules.protocol import RuleSet

@@ -8,7 +8,8 @@ from tests.builders import circuit, feeder, flat, job, laid, mcb, rcbo, supply, 
 from tests.core.board.made import housed
 from vivid_lattice.core.actions.move_device import lay_out
 from vivid_lattice.core.assessment.assess import assess
-from vivid_lattice.core.document.job import CablePrice, DevicePrice, Job, Prices, Rcd, Spur
+from vivid_lattice.core.document.job import CablePrice, DevicePrice, Job, Prices, Spur
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.material.material import ALLOWANCE_PCT, MaterialLine, material
 from vivid_lattice.core.rules import rule_set

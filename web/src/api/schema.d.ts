@@ -2635,6 +2635,8 @@ export interface components {
             group: "sizing" | "protection";
             /** Decides */
             decides: ("device" | "lines" | "cable" | "length" | "method")[];
+            /** Where Used */
+            where_used: boolean;
         };
         /**
          * Chip
@@ -2722,6 +2724,12 @@ export interface components {
             leakage_ma?: number | null;
             /** @description Where the earth of its points comes from; null: from its board, with its protective conductor. */
             earthing?: components["schemas"]["LocalEarthing"] | null;
+            /**
+             * Local Devices
+             * @description Its devices outside the board: at outlets, along the cable, beside equipment.
+             * @default []
+             */
+            local_devices: components["schemas"]["LocalDevice"][];
             /** @description A source at its end, in parallel with the supply; null: it feeds loads. */
             source?: components["schemas"]["EnergySource"] | null;
             /**
@@ -4999,6 +5007,39 @@ export interface components {
              * @description What its loads draw together when the sensor is lost; null: not read yet.
              */
             fallback_a?: number | null;
+        };
+        /**
+         * LocalDevice
+         * @description A device on the way to the loads of a circuit, or at them. ``rcd``: of the kinds that have one; None of any value: not known yet.
+         *
+         *     at_m    its position along the run, from the board; None: at the end
+         *     serves  names of the loads behind it; none: all of them
+         */
+        LocalDevice: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "rcd" | "rcd-outlet" | "rcd-fused-unit" | "rcd-isolator" | "fused-unit" | "switch-fuse" | "isolator" | "cooker-unit" | "interlocked-outlet";
+            /** At M */
+            at_m?: number | null;
+            /**
+             * Serves
+             * @default []
+             */
+            serves: string[];
+            /** Rating A */
+            rating_a?: number | null;
+            /** Fuse A */
+            fuse_a?: number | null;
+            rcd?: components["schemas"]["Rcd"] | null;
+            /**
+             * Lockable
+             * @description Of an isolator: whether it can be locked off.
+             */
+            lockable?: boolean | null;
         };
         /**
          * LocalEarthing
@@ -15067,4 +15108,4 @@ export interface operations {
         };
     };
 }
-// sha256 14d3534cca8133b02b35f1faa45ad4c648b67f29627bc811b6dd0e4906749b84
+// sha256 bb867a8a3497571fddaed432c06de659b65faf7852adacb7253a3bbfb543ce05

@@ -21,6 +21,10 @@ type Props = {
   children: ReactNode;
 };
 
+/** The standard without the columns that a job has nothing for. */
+const withColumnsOf = (rules: RuleSetView, hasLocalDevices: boolean): RuleSetView =>
+  hasLocalDevices ? rules : { ...rules, checks: rules.checks.filter((check) => !check.where_used) };
+
 /** Holds the open document; every change is assessed at once, then saved. */
 export function JobProvider({ opened, draft, rules, told = "", children }: Props) {
   const jobId = opened.job_id;
@@ -30,6 +34,8 @@ export function JobProvider({ opened, draft, rules, told = "", children }: Props
     return { document, previous: opened.job, version: 1 };
   });
   const [revision, setRevision] = useState(opened);
+  const hasLocalDevices = open.document.circuits?.some((circuit) => circuit.local_devices?.length) ?? false;
+  const shownRules = useMemo(() => withColumnsOf(rules, hasLocalDevices), [rules, hasLocalDevices]);
   // Before anything below is drawn: its texts use the words of the job's standard.
   setWordsOf(open.document.job.rules ?? "");
   const [message, notify] = useState(told);
@@ -98,13 +104,13 @@ export function JobProvider({ opened, draft, rules, told = "", children }: Props
   const { assessment, error: assessError, current: settled } = assessed;
   const value = useMemo<OpenJob>(
     () => ({
-      ...{ jobId, document, version, revision, rules, message, cell, focus, edit, notify, saved },
+      ...{ jobId, document, version, revision, rules: shownRules, message, cell, focus, edit, notify, saved },
       ...{ assessment, settled, assessError, saveStatus, saveProblem, conflict },
       ...steps,
       ...ways,
     }),
     // biome-ignore format: one line is easier to compare with the one above
-    [jobId, document, version, revision, rules, message, cell, edit, saved, assessment, settled, assessError, saveStatus, saveProblem, conflict, steps, ways],
+    [jobId, document, version, revision, shownRules, message, cell, edit, saved, assessment, settled, assessError, saveStatus, saveProblem, conflict, steps, ways],
   );
   return <JobContext value={value}>{children}</JobContext>;
 }

@@ -72,6 +72,6 @@ export function viewOfNeed(path: string): string | undefined {
   if (path.startsWith("boards.build")) return "board";
   if (path.startsWith("boards.spds") || path.startsWith("surge")) return "protection?part=surge";
   if (path.startsWith("boards.")) return "setup";
-  if (/^(loads|rooms|spurs|run|circuits|earthing|source|device)/.test(path)) return "circuits";
+  if (/^(loads|rooms|spurs|run|circuits|earthing|source|device|local_devices)/.test(path)) return "circuits";
   return undefined;
 }

@@ -14,6 +14,7 @@ const circuit = (id: string, name: string): Circuit =>
     neutral: true,
     spurs: [],
     accessories: [],
+    local_devices: [],
     distributed_load: false,
     run: [{ method: "C", length_m: 12, circuits_grouped: 1, earthed_metal_covering: false }],
     cable: { type: "flat", area_mm2: 2.5, cpc: "included" },

@@ -22,7 +22,6 @@ from vivid_lattice.core.document.job import (
     FedByWay,
     Job,
     MainSwitch,
-    Rcd,
     Section,
     SharedRcd,
     Tap,
@@ -30,6 +29,7 @@ from vivid_lattice.core.document.job import (
     free_id,
     with_parts,
 )
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.errors import BadDocument, CoreError, DocumentProblem
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict, worst

@@ -21,6 +21,7 @@ from vivid_lattice.core.checks import (
     isolation,
     labelling,
     leakage,
+    local_devices,
     local_earthing,
     main_switch,
     overload,
@@ -84,11 +85,12 @@ class _Named:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Check(_Named):
     """A check of every circuit: its stable id and the function that decides. ``decides``: what of the circuit it decides first of
-    all checks, so that it is shown beside it."""
+    all checks, so that it is shown beside it. ``where_used``: its column is shown only in a job that it concerns."""
 
     run: Callable[[CircuitContext], Finding]
     group: CheckGroup = "sizing"
     decides: tuple[RowField, ...] = ()
+    where_used: bool = False
 
     def head(self, words: Vocabulary) -> Message:
         """The head of its column."""
@@ -291,6 +293,12 @@ CHECKS: tuple[Check, ...] = (
         id=arc_fault.ID,
         run=arc_fault.check,
         group="protection",
+    ),
+    Check(
+        id=local_devices.ID,
+        run=local_devices.check,
+        group="protection",
+        where_used=True,
     ),
     Check(
         id=special_location.ID,

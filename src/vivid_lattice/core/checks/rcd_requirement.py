@@ -9,8 +9,9 @@ from math import inf
 from vivid_lattice.core.checks.support.finding_builder import missing, not_applicable
 from vivid_lattice.core.checks.support.labels import rcd_label
 from vivid_lattice.core.document.base import is_auto
-from vivid_lattice.core.document.feeds import feeds_kind, feeds_lights, feeds_sockets, loads_of
+from vivid_lattice.core.document.feeds import feeds_kind, feeds_lights, feeds_sockets, loads_of, served_by
 from vivid_lattice.core.document.job import Load, Section
+from vivid_lattice.core.document.local_device import LocalDevice
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings.finding import Finding, Step
@@ -51,6 +52,8 @@ def check(ctx: CircuitContext) -> Finding:
     best = min(places, key=lambda place: place.rcd.idn_ma, default=None)
     if best is None:
         _ = ctx.device  # while it is left open it is not known whether it will have a residual-current part
+    if any(device.rcd is not None for device in ctx.circuit.local_devices) and _fits_none(ctx, holding, places):
+        return _with_local(ctx, asked, places)
     if not holding:
         return _none_holds(ctx, asked, best)
     steps = _working(ctx, holding, asked, places) if ctx.explain else ()
@@ -63,6 +66,78 @@ def check(ctx: CircuitContext) -> Finding:
     return _finding(ctx, duty, "pass", text, fit, steps)
 
 
+def _fits_none(ctx: CircuitContext, holding: Sequence[RcdRequirement], places: Sequence[RcdPlace]) -> bool:
+    """Whether no device of a board meets the strictest requirement that holds."""
+    return not holding or _fit(ctx, min(holding, key=lambda duty: duty.most_ma), places) is None
+
+
+def _with_local(ctx: CircuitContext, asked: list[_RequirementState], places: tuple[RcdPlace, ...]) -> Finding:
+    """Requirement by requirement, where a device along the cable or at an outlet may meet some that no device of a board meets.
+
+    One that is not decided yet is missing only where no local device would be enough for it.
+    """
+    holding = [state.duty for state in asked if state.holds]
+    unmet = [duty for duty in holding if _fit(ctx, duty, places) is None and _local_fit(ctx, duty) is None]
+    steps = _working(ctx, holding, asked, places) if ctx.explain else ()
+    best = min(places, key=lambda place: place.rcd.idn_ma, default=None)
+    if unmet:
+        duty = min(unmet, key=lambda item: item.most_ma)
+        why = Joined.of(requirement.text for requirement in unmet)
+        return _finding(ctx, duty, "fail", _not_met(ctx, duty, why, best, local=True), best, steps)
+    open_ = [state for state in asked if state.holds is None and _local_fit(ctx, state.duty) is None]
+    if open_:
+        return missing(ID, ctx, tuple(state.need for state in open_ if state.need))
+    if not holding:
+        return _none_holds(ctx, [], best)
+    duty = min(holding, key=lambda item: item.most_ma)
+    devices = [device for duty_ in holding if (device := _local_fit(ctx, duty_)) is not None]
+    text = ctx.message(
+        "core.check.rcd-duty.pass_local",
+        idn=plain(duty.most_ma),
+        reasons=Joined.of(requirement.text for requirement in holding),
+        devices=Joined.of(dict.fromkeys(_local_label(ctx, device) for device in devices)),
+    )
+    return _finding(ctx, duty, "pass", text, best, steps)
+
+
+def _local_fit(ctx: CircuitContext, duty: RcdRequirement) -> LocalDevice | None:
+    """A local device that meets a requirement: at a place that it permits, small enough, with every load behind it that gives rise to it."""
+    concerned = [load for load in loads_of(ctx.circuit) if _gives_rise(ctx, duty, load)]
+    for device in ctx.circuit.local_devices:
+        if device.rcd is None or device.rcd.idn_ma > duty.most_ma or device.place not in duty.places:
+            continue
+        served = served_by(ctx.circuit, device)
+        if all(load in served for load in concerned):
+            return device
+    return None
+
+
+def _gives_rise(ctx: CircuitContext, duty: RcdRequirement, load: Load) -> bool:
+    """Whether a load may be what gives rise to a requirement; of one that the cable or the supply gives rise to, every load."""
+    rooms = ctx.network.tree.rooms
+    room = rooms[load.room].kind if load.room else None
+    is_socket = load.kind == "socket" or load.with_socket
+    by_when = {
+        "sockets": is_socket,
+        "lights": load.kind == "lamp",
+        "rooms": (room is None or room in duty.rooms) and (is_socket or not duty.only_sockets),
+        "outdoors": room is None or room == "outdoors",
+        "charger": load.kind == "charger",
+        "loads": load.kind in duty.kinds or appliance_of(load, ctx.rules) in duty.appliances,
+    }
+    return by_when.get(duty.when, True)
+
+
+def _local_label(ctx: CircuitContext, device: LocalDevice) -> Message:
+    assert device.rcd is not None
+    return ctx.message(
+        "core.check.rcd-duty.local",
+        rcd=ctx.rules.bands.rcd_name(device.rcd),
+        name=device.name,
+        place=ctx.message(f"core.check.rcd-duty.local_{device.place}"),
+    )
+
+
 def _fit(ctx: CircuitContext, duty: RcdRequirement, places: Sequence[RcdPlace]) -> RcdPlace | None:
     """A device upstream that meets a requirement: of the circuit alone, where that is required."""
 
@@ -73,8 +148,10 @@ def _fit(ctx: CircuitContext, duty: RcdRequirement, places: Sequence[RcdPlace]) 
     return next((place for place in small if alone(place) or not duty.own_device), None)
 
 
-def _not_met(ctx: CircuitContext, duty: RcdRequirement, why: Joined, best: RcdPlace | None) -> Message:
-    fitted = ctx.message("core.check.rcd-duty.absent")
+def _not_met(
+    ctx: CircuitContext, duty: RcdRequirement, why: Joined, best: RcdPlace | None, *, local: bool = False
+) -> Message:
+    fitted = ctx.message(f"core.check.rcd-duty.{'local_only' if local else 'absent'}")
     if best is not None:
         fitted = ctx.message("core.check.rcd-duty.insufficient", rcd=rcd_label(ctx, best))
     fail = ctx.message("core.check.rcd-duty.fail", idn=plain(duty.most_ma), reasons=why, fitted=fitted)

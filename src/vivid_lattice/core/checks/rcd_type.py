@@ -2,27 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 
 from vivid_lattice.core.checks.support.finding_builder import not_applicable, step
 from vivid_lattice.core.checks.support.labels import rcd_label
+from vivid_lattice.core.checks.support.load_rcd_type import TYPE_BY_DC, type_of_load
 from vivid_lattice.core.document.energy_source import EnergySource
 from vivid_lattice.core.document.feeds import loads_of
-from vivid_lattice.core.document.job import RCD_TYPES, Circuit, Load
+from vivid_lattice.core.document.job import Circuit
+from vivid_lattice.core.document.rcd import RCD_TYPES
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Assumption, Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.findings.verdict import Verdict
-from vivid_lattice.core.formulas.load_currents import lines_of_load
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.messages import Message
 from vivid_lattice.core.network.rcds import RcdPlace
 from vivid_lattice.core.sources import Source
 
 ID = "rcd-type"
-
-#: Types in the order of what they see.
-#: Least type by the direct current in a load's leakage.
-_BY_DC: Mapping[str, str] = {"none": "AC", "pulsating": "A", "smooth": "B", "smooth-detected": "A"}
 
 
 def check(ctx: CircuitContext) -> Finding:
@@ -91,13 +88,13 @@ def _lack(
 
 def _needs_only_ac(ctx: CircuitContext, circuits: Iterable[Circuit]) -> bool:
     """Whether nothing of the loads leaks direct current."""
-    return all(_of_load(ctx, circuit, load) == "AC" for circuit in circuits for load in loads_of(circuit))
+    return all(type_of_load(ctx, circuit, load) == "AC" for circuit in circuits for load in loads_of(circuit))
 
 
 def min_type(ctx: CircuitContext, circuits: Iterable[Circuit]) -> str:
     """The least type that sees all loads of some circuits, and that the rule set still takes."""
     circuits = tuple(circuits)
-    required = [_of_load(ctx, circuit, load) for circuit in circuits for load in loads_of(circuit)]
+    required = [type_of_load(ctx, circuit, load) for circuit in circuits for load in loads_of(circuit)]
     required += [_of_source(ctx, circuit, circuit.source) for circuit in circuits if circuit.source is not None]
     worst = max(required, key=RCD_TYPES.index, default="A")
     allowed, _ = ctx.rules.protection.alternating_only
@@ -106,20 +103,11 @@ def min_type(ctx: CircuitContext, circuits: Iterable[Circuit]) -> str:
     return worst
 
 
-def _of_load(ctx: CircuitContext, circuit: Circuit, load: Load) -> str:
-    """The type that a load requires: F for a single-phase converter; B for a three-phase one, whose direct current is smooth."""
-    by_dc = _BY_DC[ctx.rules.protection.residual(load).dc]
-    if not load.frequency_converter or load.dc_residual == "smooth-detected":
-        return by_dc
-    phases = len(lines_of_load(load, ctx.network.tree.supplied(circuit)))
-    return "B" if phases == 3 else max("F", by_dc, key=RCD_TYPES.index)
-
-
 def _of_source(ctx: CircuitContext, circuit: Circuit, source: EnergySource) -> str:
     """The type that a source requires by its direct current. NeedsInput while its data are not read."""
     if source.dc_residual is None:
         raise NeedsInput(ctx.need("core.check.rcd-type.need.source", "source.dc_residual", circuit=circuit.name))
-    return _BY_DC[source.dc_residual]
+    return TYPE_BY_DC[source.dc_residual]
 
 
 def _assumed(ctx: CircuitContext, circuits: Iterable[Circuit]) -> tuple[Assumption, ...]:
@@ -159,7 +147,7 @@ def _load_steps(ctx: CircuitContext, circuits: Iterable[Circuit]) -> list[Step]:
                 figures="",
                 result=0.0,
                 unit="",
-                shown=ctx.message("core.check.rcd-type.type", type=_of_load(ctx, circuit, load)),
+                shown=ctx.message("core.check.rcd-type.type", type=type_of_load(ctx, circuit, load)),
                 source=source,
             )
         )

@@ -6,7 +6,8 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from vivid_lattice.core.document.base import is_auto
-from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Rcd, Section
+from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Section
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.messages import Text, message

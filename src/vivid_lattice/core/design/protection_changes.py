@@ -6,7 +6,8 @@ from collections.abc import Iterator, Mapping
 
 from vivid_lattice.core.design.candidate_changes import CandidateChange, larger_device, with_device
 from vivid_lattice.core.document.base import is_auto
-from vivid_lattice.core.document.job import Board, Circuit, Device, Job, Rcd, Way
+from vivid_lattice.core.document.job import Board, Circuit, Device, Job, Way
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.messages import message
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet

@@ -6,7 +6,8 @@ from math import ceil
 
 from vivid_lattice.core.design.usual import Usual
 from vivid_lattice.core.document.device_family import packaged
-from vivid_lattice.core.document.job import Board, Job, Rcd, SharedRcd, with_parts
+from vivid_lattice.core.document.job import Board, Job, SharedRcd, with_parts
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import upstream_of

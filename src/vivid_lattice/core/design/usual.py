@@ -13,7 +13,7 @@ from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.rules.customary import UsualCircuit, customary
-from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
 from vivid_lattice.core.units import SLACK
 
 
@@ -61,13 +61,33 @@ def usual_of(
     if not rows:
         return None
     largest = max(rows, key=lambda row: (row.rating_a or 0.0, _area(row, rules)))
-    return Usual(
+    usual = Usual(
         device=largest.device,
         curve=largest.curve,
         rating_a=largest.rating_a,
         area_mm2=max(_area(row, rules) for row in rows),
         rcd=any(row.rcd for row in rows),
     )
+    return _without_rcd(usual, rules) if _has_local_rcd(circuit) else usual
+
+
+def _has_local_rcd(circuit: Circuit) -> bool:
+    """Whether an RCD at an outlet or along the cable takes the place of one in the board, as far as the standard permits."""
+    return any(device.rcd is not None for device in circuit.local_devices)
+
+
+def _without_rcd(usual: Usual, rules: RuleSet) -> Usual:
+    plain = _plain_breaker(rules)
+    if plain is None or not rules.devices.kinds[usual.device].has_rcd:
+        return usual
+    curve = usual.curve if usual.curve in plain.curves else plain.usual_curve
+    return replace(usual, device=plain.id, curve=curve if plain.curves else None, rcd=False)
+
+
+def _plain_breaker(rules: RuleSet) -> DeviceKind | None:
+    """The standard's breaker without a residual-current part; None where it has none."""
+    kinds = (kind for kind in rules.devices.kinds.values() if kind.action == "breaker" and kind.current)
+    return next((kind for kind in kinds if not kind.has_rcd), None)
 
 
 def usual_form(circuit: Circuit, rules: RuleSet, rooms: Mapping[str, Room]) -> Usual | None:
@@ -78,15 +98,15 @@ def usual_form(circuit: Circuit, rules: RuleSet, rooms: Mapping[str, Room]) -> U
     for key in customary_kinds(circuit, rules, rooms):
         for row in customary(rules.id).circuits:
             if (row.kind, row.circuit) == (key, circuit.kind):
-                return Usual(device=row.device, curve=row.curve, rating_a=None, area_mm2=0.0, rcd=row.rcd)
+                usual = Usual(device=row.device, curve=row.curve, rating_a=None, area_mm2=0.0, rcd=row.rcd)
+                return _without_rcd(usual, rules) if _has_local_rcd(circuit) else usual
     return None
 
 
 def _of_source(rules: RuleSet) -> Usual | None:
     """A breaker without an RCD, which current may run through in both directions; one with an RCD only where that is required. Common
     practice, no source."""
-    kinds = (kind for kind in rules.devices.kinds.values() if kind.action == "breaker" and kind.current)
-    plain = next((kind for kind in kinds if not kind.has_rcd), None)
+    plain = _plain_breaker(rules)
     if plain is None:
         return None
     rating_a = min(rating for rating in plain.ratings_a if rating >= _SOURCE_A)

@@ -12,6 +12,7 @@ from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.existing_board import ExistingBoard
 from vivid_lattice.core.document.job import LINES, Accessory, Board, Circuit, Job, Line, Load
+from vivid_lattice.core.document.local_device import WITH_FUSE, WITH_RCD
 from vivid_lattice.core.messages import Text, message
 
 Contradiction = tuple[str, Text]
@@ -33,6 +34,7 @@ def contradictions(job: Job) -> Iterator[Contradiction]:
     yield from _source(job)
     yield from _local_earthing(job)
     yield from _sources(job)
+    yield from _local_devices(job)
     for index, circuit in enumerate(job.circuits):
         yield from _rooms(circuit, f"circuits[{index}]", rooms)
 
@@ -268,6 +270,23 @@ def _sources(job: Job) -> Iterator[Contradiction]:
                 f"boards[{index}].standby.circuit",
                 message(None, "core.file.standby_circuit", id=str(board.standby.circuit)),
             )
+
+
+def _local_devices(job: Job) -> Iterator[Contradiction]:
+    """A device that serves a load that is not there, has an RCD or a fuse that its kind has not, or is on a feeder."""
+    for index, circuit in enumerate(job.circuits):
+        names = {load.name for load in circuit.loads}
+        if circuit.local_devices and circuit.kind == "distribution":
+            yield f"circuits[{index}].local_devices", message(None, "core.file.local_of_feeder", circuit=circuit.name)
+        for number, device in enumerate(circuit.local_devices):
+            here = f"circuits[{index}].local_devices[{number}]"
+            for name in device.serves:
+                if name not in names:
+                    yield f"{here}.serves", message(None, "core.file.local_serves", name=name, circuit=circuit.name)
+            if device.rcd is not None and device.kind not in WITH_RCD:
+                yield f"{here}.rcd", message(None, "core.file.local_no_rcd", name=device.name)
+            if device.fuse_a is not None and device.kind not in WITH_FUSE:
+                yield f"{here}.fuse_a", message(None, "core.file.local_no_fuse", name=device.name)
 
 
 def _goes_round(board: Board, boards: dict[str, Board]) -> bool:

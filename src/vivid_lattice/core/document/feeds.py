@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from vivid_lattice.core.document.job import Circuit, CircuitKind, Load, LoadKind
+from vivid_lattice.core.document.local_device import LocalDevice
 from vivid_lattice.core.document.rooms import Room
 
 #: What a circuit of a kind feeds whether or not it is listed: sockets have no appliance of their own until one is plugged in.
@@ -54,3 +55,13 @@ def rooms_of(circuit: Circuit, rooms: Mapping[str, Room]) -> tuple[tuple[Room, .
     loads = loads_of(circuit)
     named = dict.fromkeys(load.room for load in loads if load.room is not None)
     return tuple(rooms[room] for room in named), all(load.room is not None for load in loads)
+
+
+def served_by(circuit: Circuit, device: LocalDevice) -> tuple[Load, ...]:
+    """The loads behind a local device: those it names, else those at or beyond its place; where neither tells, all of the circuit."""
+    loads = loads_of(circuit)
+    if device.serves:
+        return tuple(load for load in loads if load.name in device.serves)
+    if device.at_m is None:
+        return loads
+    return tuple(load for load in loads if load.along_m is None or load.along_m >= device.at_m)

@@ -18,8 +18,10 @@ from vivid_lattice.core.document.board_build import BoardBuild, ControlGear
 from vivid_lattice.core.document.device_family import DeviceFamily
 from vivid_lattice.core.document.energy_source import EnergySource, StandbySupply
 from vivid_lattice.core.document.existing_board import Survey
+from vivid_lattice.core.document.local_device import LocalDevice
 from vivid_lattice.core.document.local_earthing import LocalEarthing
 from vivid_lattice.core.document.open_pen_device import OpenPenDevice
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.rooms import EquipmentPosition, Room
 from vivid_lattice.core.document.supply import Curve, CutOut, Supply
 from vivid_lattice.core.document.surge_and_relay import Spd, SurgeRisk, VoltageRelay
@@ -116,22 +118,6 @@ class Settings(DocumentModel):
         float,
         Field(gt=0, le=20, description="Where a limit is recommended only, design enlarges a cable above this drop."),
     ] = 5.0
-
-
-RcdType = Literal["AC", "A", "F", "B"]
-#: In the order of what they see: each sees all that those before it do.
-RCD_TYPES: tuple[RcdType, ...] = ("AC", "A", "F", "B")
-
-
-class Rcd(DocumentModel):
-    """Residual-current function of a device."""
-
-    idn_ma: Annotated[float, Field(gt=0, le=1000)]
-    type: RcdType = "A"
-    time_delayed: Annotated[bool, Field(description="Time-delayed, type S.")] = False
-    short_time_delayed: Annotated[bool, Field(description="Stays closed for 10 ms at least; type F always does.")] = (
-        False
-    )
 
 
 class MainSwitch(DocumentModel):
@@ -439,6 +425,14 @@ class Circuit(DocumentModel):
             description="Where the earth of its points comes from; null: from its board, with its protective conductor."
         ),
     ] = None
+    local_devices: Annotated[
+        tuple[LocalDevice, ...],
+        Field(
+            strict=False,
+            max_length=60,
+            description="Its devices outside the board: at outlets, along the cable, beside equipment.",
+        ),
+    ] = ()
     source: Annotated[
         EnergySource | None,
         Field(description="A source at its end, in parallel with the supply; null: it feeds loads."),

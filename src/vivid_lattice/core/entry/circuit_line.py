@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal, cast
@@ -21,12 +22,13 @@ from vivid_lattice.core.document.job import (
     Load,
     LoadKind,
     Preferred,
-    Rcd,
     Section,
     Way,
     free_id,
 )
+from vivid_lattice.core.document.local_device import WITH_FUSE, WITH_RCD, LocalDevice, LocalDeviceKind
 from vivid_lattice.core.document.local_earthing import LocalEarthing, LocalEarthingKind
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.entry.devices import OLD_DEVICES
 from vivid_lattice.core.entry.parse import parse_line
@@ -45,6 +47,8 @@ _POWER_FACTORS: dict[LoadKind, float] = {
 }  # fmt: skip
 #: Power factor of a control circuit: its coils. Common practice, no source.
 _CONTROL_FACTOR = 0.5
+#: Rating of a fused connection unit [A]: BS 1363-4 (from memory).
+_FUSED_UNIT_A = 13.0
 #: Above this a source of a three-phase house feeds all phases [W]: 20 A of unbalance, VDE-AR-N 4100 and 4105; elsewhere common practice.
 _SOURCE_THREE_PHASE_ABOVE_W = 4600.0
 #: Ways of a board in another building, until it is laid out: common practice, no source.
@@ -205,6 +209,7 @@ class _CircuitReader:
             distributed_load=line.distributed,
             design_current_a=line.current_a if drawn is None else drawn,
             source=self._source(lines),
+            local_devices=self._local_devices(loads),
             use=line.use if line.use in self._rules.uses else None,
             run=(section,),
             notes="; ".join(line.notes),
@@ -224,6 +229,42 @@ class _CircuitReader:
             isolator_a=line.isolator_a,
             board_earthing=earthing if kind == "distribution" else None,
         )
+
+    def _local_devices(self, loads: tuple[Load, ...]) -> tuple[LocalDevice, ...]:
+        """An RCD at the outlets, or a fused unit: as typed, the fuse from beside the word for it. The rating of the unit is that of its
+        outlet or fuse."""
+        notes = " ".join(self._line.notes)
+        fused = re.search(
+            r"(?:fcu|fused|spur)\D{0,12}?(\d+(?:\.\d+)?)\s*a?\b|(\d+(?:\.\d+)?)\s*a\b\s*(?:fcu|fused)",
+            notes,
+            re.IGNORECASE,
+        )
+        fuse_a = float(fused.group(1) or fused.group(2)) if fused else None
+        unit = any(word in notes.casefold() for word in ("fcu", "fused", "switched spur"))
+        kinds: list[LocalDeviceKind] = list(self._line.local) or (["fused-unit"] if unit else [])
+        devices: list[LocalDevice] = []
+        for kind in dict.fromkeys(kinds):
+            rcd = self._usual_local_rcd() if kind in WITH_RCD else None
+            label = message(self._rules.words, f"core.entry.local.{kind}")
+            devices.append(
+                LocalDevice(
+                    name=f"{label} {number}" if (number := len(devices)) else str(label),
+                    kind=kind,
+                    rcd=rcd,
+                    rating_a=None if kind == "rcd-outlet" else _FUSED_UNIT_A,
+                    fuse_a=fuse_a if kind in WITH_FUSE else None,
+                )
+            )
+        return tuple(devices) if loads else ()
+
+    def _usual_local_rcd(self) -> Rcd:
+        """The residual-current part of an outlet: the usual one of the standard's devices."""
+        usual = next(
+            (kind.usual_rcd for kind in self._rules.devices.kinds.values() if kind.usual_rcd is not None), None
+        )
+        rcd = usual or Rcd(idn_ma=30.0)
+        self._assumed.append(message(None, "core.entry.circuit.rcd_ma", ma=f"{rcd.idn_ma:g}"))
+        return rcd
 
     def _source(self, lines: tuple[Line, ...]) -> EnergySource | None:
         """A source as typed: its power as the current of each of its lines."""

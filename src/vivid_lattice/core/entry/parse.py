@@ -10,7 +10,8 @@ import re
 from collections.abc import Callable, Mapping, Sequence
 from typing import Literal, cast
 
-from vivid_lattice.core.document.job import LINES, RCD_TYPES, CircuitKind, LoadKind
+from vivid_lattice.core.document.job import LINES, CircuitKind, LoadKind
+from vivid_lattice.core.document.rcd import RCD_TYPES
 from vivid_lattice.core.document.rooms import Room, RoomKind
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry import spelling
@@ -18,6 +19,7 @@ from vivid_lattice.core.entry.conductors import ConductorSize, conductor
 from vivid_lattice.core.entry.devices import DEVICE_WORDS, EMPTY_WORDS, device_kind
 from vivid_lattice.core.entry.earth_words import EarthWord, earth_word
 from vivid_lattice.core.entry.line_meaning import settle
+from vivid_lattice.core.entry.local_words import local_device
 from vivid_lattice.core.entry.parsed_line import NotedTokens, ParsedLine, Piece, TypedLoad, Unused
 from vivid_lattice.core.entry.rooms import NamedRoom, job_room, room_of_word, room_word_at
 from vivid_lattice.core.messages import Text, message
@@ -127,6 +129,10 @@ class _Parser:
         earth = earth_word([piece.low for piece in pieces[at : at + _MAX_PHRASE]], self._rules)
         if earth is not None:
             return self._use_earth(*earth)
+        local = local_device([piece.low for piece in pieces[at : at + 2]])
+        if local is not None:
+            self._line.local.append(local)
+            return 1
         phrase = self._phrase_at(pieces, at)
         compared = [item for other in pieces[at:] for item in other.compared]
         room = room_word_at(compared, 0)

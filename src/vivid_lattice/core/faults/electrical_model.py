@@ -208,6 +208,8 @@ class ElectricalModel:
         return f"{place.board.id}.{place.way.rcd}" if place.way.rcd else place.board.id
 
     def _circuit(self, circuit: Circuit) -> None:
+        if circuit.id in self._detailed and any(device.rcd is not None for device in circuit.local_devices):
+            self.wired.assumed.append(self._network.message("core.fault.assumed.local_rcd", circuit=circuit.name))
         try:
             lines = self.tree.supplied(circuit).lines
         except NeedsInput:

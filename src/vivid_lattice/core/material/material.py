@@ -15,8 +15,9 @@ from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.board.wiring.wiring_list import Wiring
 from vivid_lattice.core.design.cost import metre_price, pole_price
 from vivid_lattice.core.document.base import is_auto
-from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Rcd
+from vivid_lattice.core.document.job import Board, Cable, Circuit, Device
 from vivid_lattice.core.document.local_earthing import WITH_ELECTRODE, LocalEarthing
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Joined, Message, Text, Vocabulary, message
@@ -96,6 +97,7 @@ def material(network: Installation) -> Material:
     items = [*_cables(counting), *_devices(counting)]
     for board in network.job.boards:
         items += _board(counting, board, network.boards[board.id])
+    items += _local_devices(counting)
     items += _bonding(counting)
     return Material(tuple(items), tuple(dict.fromkeys(counting.missing)))
 
@@ -351,6 +353,21 @@ def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Ma
             quantity=float(len(wiring.blocks)),
             unit="pcs",
         )
+
+
+def _local_devices(counting: _Counting) -> Iterator[MaterialLine]:
+    """Devices outside the boards: outlets with an RCD, fused units with their fuse, isolators."""
+    for circuit in counting.network.job.circuits:
+        for device in circuit.local_devices:
+            parts: list[Text] = [counting.network.message(f"core.material.local.{device.kind}")]
+            if device.rating_a is not None:
+                parts.append(f"{device.rating_a:g} A")
+            if device.fuse_a is not None:
+                parts.append(counting.network.message("core.material.local_fuse", a=f"{device.fuse_a:g}"))
+            if device.rcd is not None:
+                parts.append(counting.network.rules.bands.rcd_name(device.rcd))
+            text = counting.network.message("core.material.local", circuit=circuit.name, parts=Joined.of(parts, ", "))
+            yield MaterialLine(group="device", what=text, quantity=1.0, unit="pcs")
 
 
 def _local_earthing(counting: _Counting) -> Iterator[MaterialLine]:

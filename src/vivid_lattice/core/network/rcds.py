@@ -8,7 +8,8 @@ from functools import cached_property
 
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.feeds import loads_of
-from vivid_lattice.core.document.job import Board, Circuit, Job, Rcd
+from vivid_lattice.core.document.job import Board, Circuit, Job
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.network.tree import Tree

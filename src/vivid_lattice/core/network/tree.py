@@ -6,8 +6,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from vivid_lattice.core.document.base import is_auto, is_origin
-from vivid_lattice.core.document.job import LINES, Board, Circuit, Job, Line, Rcd, Way
+from vivid_lattice.core.document.job import LINES, Board, Circuit, Job, Line, Way
 from vivid_lattice.core.document.local_earthing import LocalEarthing, links_neutral, own_electrode_alone
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.document.supply import System
 from vivid_lattice.core.errors import Need, NeedsInput

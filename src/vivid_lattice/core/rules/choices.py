@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.document.job import Rcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.surge_and_relay import VoltageRelay
 from vivid_lattice.core.rules.protocol import CableSize, DeviceKind, RuleSet
 

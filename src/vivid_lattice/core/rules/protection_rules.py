@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from typing import NamedTuple, Protocol
 
 from vivid_lattice.core.curves import Band
-from vivid_lattice.core.document.job import Load, Rcd
+from vivid_lattice.core.document.job import Load
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.formulas.device.coordination import OverloadOrder
 from vivid_lattice.core.formulas.device.residual import ResidualBand
 from vivid_lattice.core.messages import Message, Text

@@ -10,8 +10,9 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Protocol
 
-from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Line, Rcd, Section
+from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Line, Section
 from vivid_lattice.core.document.local_earthing import LocalEarthingKind
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.findings.finding import Step

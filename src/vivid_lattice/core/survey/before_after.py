@@ -18,10 +18,10 @@ from vivid_lattice.core.document.job import (
     Job,
     Load,
     MainSwitch,
-    Rcd,
     Section,
     Way,
 )
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.entry.parsed_line import TypedLoad

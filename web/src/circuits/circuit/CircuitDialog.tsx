@@ -12,6 +12,7 @@ import { DevicePart } from "./DevicePart";
 import { EarthPart } from "./EarthPart";
 import { LinesPart } from "./LinesPart";
 import { LoadsPart } from "./LoadsPart";
+import { LocalDevicesPart } from "./LocalDevicesPart";
 import type { Change } from "./Part";
 import { PlacePart } from "./PlacePart";
 import { RunPart } from "./RunPart";
@@ -119,6 +120,7 @@ export function CircuitDialog({
           onCommit={(leakage_ma) => change({ leakage_ma })}
         />
       </div>
+      <LocalDevicesPart circuit={circuit} change={change} />
       <EarthPart circuit={circuit} change={change} />
       <SourcePart circuit={circuit} change={change} />
       <LinesPart circuit={circuit} change={change} />

@@ -10,7 +10,8 @@ from vivid_lattice.core.board.layout.device_kinds import GEAR, KINDS, BoardDevic
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.device_family import DeviceFamily, packaged
-from vivid_lattice.core.document.job import LINES, Board, Circuit, Device, Job, Line, MainSwitch, Rcd, SharedRcd
+from vivid_lattice.core.document.job import LINES, Board, Circuit, Device, Job, Line, MainSwitch, SharedRcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.surge_and_relay import Spd, VoltageRelay
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.network.tree import Tree

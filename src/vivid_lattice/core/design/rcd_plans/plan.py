@@ -32,7 +32,8 @@ from vivid_lattice.core.design.rcd_plans.circuit_facts import (
     switch_for,
 )
 from vivid_lattice.core.document.base import is_auto
-from vivid_lattice.core.document.job import RCD_TYPES, Board, Circuit, Device, Job, Rcd, RcdType, SharedRcd, with_parts
+from vivid_lattice.core.document.job import Board, Circuit, Device, Job, SharedRcd, with_parts
+from vivid_lattice.core.document.rcd import RCD_TYPES, Rcd, RcdType
 from vivid_lattice.core.errors import NotPossible
 from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext
 from vivid_lattice.core.installation.installation import Installation

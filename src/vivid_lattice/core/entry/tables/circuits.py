@@ -11,17 +11,8 @@ from pydantic import ValidationError
 
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.changes import device_text
-from vivid_lattice.core.document.job import (
-    LINES,
-    RCD_TYPES,
-    RESISTIVE_LOADS,
-    Board,
-    CircuitKind,
-    Job,
-    Line,
-    LoadKind,
-    Way,
-)
+from vivid_lattice.core.document.job import LINES, RESISTIVE_LOADS, Board, CircuitKind, Job, Line, LoadKind, Way
+from vivid_lattice.core.document.rcd import RCD_TYPES
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry import spelling
 from vivid_lattice.core.entry.circuit_line import free_way, read_circuit

@@ -7,7 +7,7 @@ from math import inf
 from typing import Any
 
 from vivid_lattice.core.curves import Band, Edge
-from vivid_lattice.core.document.job import Rcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.formulas.device.coordination import OverloadOrder, overload_order
 from vivid_lattice.core.formulas.device.residual import ResidualBand, ResidualPoint, Waveform

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from types import MappingProxyType
 from typing import Any
 
-from vivid_lattice.core.document.job import Circuit, Device, Rcd
+from vivid_lattice.core.document.job import Circuit, Device
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.formulas.device.loop import loop_limit_ohm
 from vivid_lattice.core.messages import message

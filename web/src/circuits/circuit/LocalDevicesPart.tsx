@@ -1,0 +1,135 @@
+import { Trash2 } from "lucide-react";
+import type { Circuit } from "../../api/client";
+import { blankRcd } from "../../job/blank";
+import { type Key, t } from "../../messages/text";
+import { Button } from "../../ui/Button";
+import { fromYesNo, YES_NO, yesNo } from "../../ui/Check";
+import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
+import { type Change, Part } from "./Part";
+
+type Device = NonNullable<Circuit["local_devices"]>[number];
+
+const KINDS: Record<Device["kind"], Key> = {
+  rcd: "web.circuit.local.kind_rcd",
+  "rcd-outlet": "web.circuit.local.kind_rcd_outlet",
+  "rcd-fused-unit": "web.circuit.local.kind_rcd_fused_unit",
+  "rcd-isolator": "web.circuit.local.kind_rcd_isolator",
+  "fused-unit": "web.circuit.local.kind_fused_unit",
+  "switch-fuse": "web.circuit.local.kind_switch_fuse",
+  isolator: "web.circuit.local.kind_isolator",
+  "cooker-unit": "web.circuit.local.kind_cooker_unit",
+  "interlocked-outlet": "web.circuit.local.kind_interlocked",
+};
+const hasRcd = (kind: Device["kind"]) => kind.startsWith("rcd");
+const hasFuse = (kind: Device["kind"]) => kind.endsWith("fused-unit") || kind === "switch-fuse";
+
+/** Devices of a circuit that are not in its board: along the cable, at an outlet, beside the equipment. */
+export function LocalDevicesPart({ circuit, change }: { circuit: Circuit; change: Change }) {
+  const devices = circuit.local_devices ?? [];
+  if (circuit.kind === "distribution") return null;
+  const keep = (local_devices: Device[]) => change({ local_devices });
+  const set = (at: number, part: Partial<Device>) =>
+    keep(devices.map((device, index) => (index === at ? { ...device, ...part } : device)));
+  const choose = (at: number, kind: Device["kind"]) =>
+    set(at, {
+      kind,
+      rcd: hasRcd(kind) ? (devices[at]?.rcd ?? blankRcd(30)) : null,
+      fuse_a: hasFuse(kind) ? (devices[at]?.fuse_a ?? null) : null,
+    });
+  return (
+    <Part title={t("web.circuit.local.title")}>
+      {devices.map((device, at) => (
+        <div key={at} className="mb-2 grid items-start gap-2 sm:grid-cols-4">
+          <Field label={t("web.circuit.local.name")}>
+            {(id) => (
+              <TextBox
+                id={id}
+                value={device.name}
+                maxLength={120}
+                onCommit={(name) => name.trim() && set(at, { name: name.trim() })}
+              />
+            )}
+          </Field>
+          <Choice
+            label={t("web.circuit.local.kind")}
+            value={device.kind}
+            options={Object.entries(KINDS).map(([value, key]) => ({ value, label: t(key) }))}
+            onCommit={(kind) => choose(at, kind as Device["kind"])}
+          />
+          <FigureField
+            label={t("web.circuit.local.at")}
+            unit="m"
+            value={device.at_m}
+            empty={t("web.circuit.local.at_end")}
+            onCommit={(at_m) => set(at, { at_m })}
+          />
+          <FigureField
+            label={t("web.circuit.local.rating")}
+            unit="A"
+            value={device.rating_a}
+            onCommit={(rating_a) => set(at, { rating_a })}
+          />
+          {hasFuse(device.kind) && (
+            <FigureField
+              label={t("web.circuit.local.fuse")}
+              unit="A"
+              value={device.fuse_a}
+              onCommit={(fuse_a) => set(at, { fuse_a })}
+            />
+          )}
+          {device.rcd && (
+            <>
+              <FigureField
+                label="IΔn"
+                unit="mA"
+                required
+                value={device.rcd.idn_ma}
+                onCommit={(idn_ma) => idn_ma && device.rcd && set(at, { rcd: { ...device.rcd, idn_ma } })}
+              />
+              <Choice
+                label={t("web.circuit.device.rcd_type")}
+                value={device.rcd.type ?? "A"}
+                options={["AC", "A", "F", "B"].map((type) => ({ value: type, label: type }))}
+                onCommit={(type) => set(at, { rcd: { ...device.rcd, type } as Device["rcd"] })}
+              />
+            </>
+          )}
+          {device.kind.endsWith("isolator") && (
+            <Choice
+              label={t("web.circuit.local.lockable")}
+              value={yesNo(device.lockable)}
+              options={YES_NO}
+              onCommit={(value) => set(at, { lockable: fromYesNo(value) })}
+            />
+          )}
+          {(circuit.loads?.length ?? 0) > 1 && (
+            <Choice
+              label={t("web.circuit.local.serves")}
+              value={device.serves?.[0] ?? ""}
+              options={[
+                { value: "", label: t("web.circuit.local.serves_all") },
+                ...(circuit.loads ?? []).map((load) => ({ value: load.name, label: load.name })),
+              ]}
+              onCommit={(name) => set(at, { serves: name ? [name] : [] })}
+            />
+          )}
+          <Button
+            variant="quiet"
+            className="mt-5 justify-self-start"
+            aria-label={t("web.circuit.local.remove", { name: device.name })}
+            onClick={() => keep(devices.filter((_, index) => index !== at))}
+          >
+            <Trash2 size={14} aria-hidden />
+          </Button>
+        </div>
+      ))}
+      <Button
+        onClick={() =>
+          keep([...devices, { name: t("web.circuit.local.default_name"), kind: "isolator", serves: [] }])
+        }
+      >
+        {t("web.circuit.local.add")}
+      </Button>
+    </Part>
+  );
+}
