@@ -141,6 +141,7 @@ class RuleSetView(RuleSetLine):
     supplies: list[SupplyLine]
     link_systems: list[str]
     source_position_counts: bool
+    looped_services: bool
     pen_systems: list[str]
     by_floor_area: bool
     demand_may_be_limited: bool
@@ -220,6 +221,7 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
         ],
         supplies=[SupplyLine(phases=each, title=supply_title(each, rules.nominal_v)) for each in rules.supplies],
         link_systems=list(rules.earthing.link_systems),
+        looped_services=rules.looped_services,
         source_position_counts=rules.sources.busbar.opposite_share > 1,
         pen_systems=list(rules.earthing.pen_systems),
         by_floor_area=rules.demand.by_floor_area,

@@ -26,6 +26,7 @@ from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS
 from vivid_lattice.core.design.remedies import find, remedies
 from vivid_lattice.core.document.energy_source import EnergySource, StandbySupply
 from vivid_lattice.core.document.job import Circuit, Job, JobInfo, Load, MainSwitch, SharedRcd, Spur, Way
+from vivid_lattice.core.document.local_device import LocalDevice
 from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.rooms import EquipmentPosition, Room
 from vivid_lattice.core.document.surge_and_relay import Spd, SurgeDecline, SurgeRisk, VoltageRelay
@@ -107,6 +108,11 @@ def guarded(guard: bool) -> Circuit:
     return CHARGER.model_copy(update={"loads": (CHARGER.loads[0].model_copy(update={"open_pen_protection": guard}),)})
 
 
+def fused(fuse_a: float | None) -> LocalDevice:
+    """A fused unit of 20 A."""
+    return LocalDevice(name="Unit", kind="fused-unit", rating_a=20.0, fuse_a=fuse_a)
+
+
 def fed_back(busbar_a: float | None = 125.0) -> Job:
     """A board with 16 A of solar panels, everything of it in order."""
     source = EnergySource(kind="solar", rated_a=16.0, isolator=True, distributor="notified")
@@ -180,6 +186,10 @@ CASES: tuple[Case, ...] = (
     Case("rcd-loading", behind_one(circuit(device=mcb(16.0)), rating_a=16.0), "pass", ".", "main", "board"),
     Case("rcd-loading", behind_one(*(circuit(id=f"c{n}", device=mcb(16.0)) for n in range(3)), rating_a=40.0), "fail", "48 A", "main", "board"),
     Case("rcd-loading", behind_one(circuit(device="auto"), supply=supply(cutout=None)), "missing", "circuits.device", "main", "board"),
+    Case("local-devices", job(circuit(local_devices=(fused(16.0),))), "pass", "fuse"),
+    Case("local-devices", job(circuit(local_devices=(fused(3.0),))), "fail", "fuse"),
+    Case("local-devices", job(circuit(local_devices=(fused(None),))), "missing", "local_devices.fuse_a"),
+    Case("local-devices", job(), "not-applicable", "none"),
     Case("energy-sources", fed_back(), "pass", "busbar", "main", "board"),
     Case("energy-sources", fed_back(busbar_a=115.0), "fail", "busbar", "main", "board"),
     Case("energy-sources", fed_back(busbar_a=None), "missing", "boards.busbar_a", "main", "board"),

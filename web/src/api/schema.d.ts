@@ -6388,6 +6388,8 @@ export interface components {
             link_systems: string[];
             /** Source Position Counts */
             source_position_counts: boolean;
+            /** Looped Services */
+            looped_services: boolean;
             /** Pen Systems */
             pen_systems: string[];
             /** By Floor Area */
@@ -6910,6 +6912,18 @@ export interface components {
             prerequisites: components["schemas"]["PrerequisiteStatus"][];
             cutout?: components["schemas"]["CutOut"] | null;
             demand?: components["schemas"]["KnownDemand"] | null;
+            /**
+             * Looped
+             * @description Whether the service cable goes on to a neighbour; null: not looked at.
+             */
+            looped?: boolean | null;
+            /**
+             * Meter A
+             * @description Greatest current marked on the meter.
+             */
+            meter_a?: number | null;
+            /** @description A larger supply that is requested; null: none. */
+            request?: components["schemas"]["SupplyRequest"] | null;
             tails?: components["schemas"]["Tails"] | null;
         };
         /**
@@ -6938,6 +6952,29 @@ export interface components {
             phases: number;
             /** Title */
             title: string;
+        };
+        /**
+         * SupplyRequest
+         * @description A larger supply that is requested of the distributor. ``phases`` None: as many as now.
+         */
+        SupplyRequest: {
+            /**
+             * Rating A
+             * @description Rating of the service that is requested.
+             */
+            rating_a: number;
+            /** Phases */
+            phases?: (1 | 2 | 3) | null;
+            /**
+             * Wanted By
+             * @example 2027-03-01
+             */
+            wanted_by?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * SurgeDecline
@@ -7372,11 +7409,14 @@ export interface components {
         };
         /**
          * Upgrade
-         * @description A demand over the supply: the ways out in order, the next service rating that carries it, and what must be in place before that.
+         * @description A larger supply: the ways to do without it in order, the service rating that carries the demand or is requested, its phases, and what
+         *     must be in place before that.
          */
         Upgrade: {
             /** Wanted A */
             wanted_a: number;
+            /** Phases */
+            phases: number;
             /** Demand A */
             demand_a: number;
             /** Ways */
@@ -15108,4 +15148,4 @@ export interface operations {
         };
     };
 }
-// sha256 bb867a8a3497571fddaed432c06de659b65faf7852adacb7253a3bbfb543ce05
+// sha256 da8438278cb83211cd9fa96a5c07d448266a1a1ef0168ddc5c636a09510b2008

@@ -6,13 +6,14 @@ import { Answer } from "../circuits";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
 import { type Key, t } from "../messages/text";
+import { fromYesNo, YES_NO, yesNo } from "../ui/Check";
 import { CheckBox } from "../ui/CheckBox";
-import { FigureField } from "../ui/Field";
+import { Choice, Field, FigureField } from "../ui/Field";
 import { Card } from "./Card";
 
 /** Whether the supply is enough for everything together, with the sum, and what a larger one would ask for. */
 export function Demand() {
-  const { assessment, rules, focus } = useJob();
+  const { assessment, document, rules, focus } = useJob();
   const check = rules.supply_checks[0];
   useEffect(() => focus({ check: check?.id ?? "", circuit: "supply" }), [focus, check]);
   const finding = assessment?.findings.find(
@@ -23,7 +24,8 @@ export function Demand() {
       {finding ? (
         <Answer finding={finding} otherWays>
           <Known />
-          {["fail", "advice"].includes(finding.verdict) && <WaysOut />}
+          <Requested />
+          {(["fail", "advice"].includes(finding.verdict) || document.supply.request) && <WaysOut />}
         </Answer>
       ) : (
         <p className="text-soft">{t("web.setup.demand.calculating")}</p>
@@ -84,6 +86,70 @@ function Known() {
         />
       )}
     </div>
+  );
+}
+
+/** A larger supply that is requested of the distributor, and what it has to know of the present one. */
+function Requested() {
+  const { document, rules, edit } = useJob();
+  const { supply } = document;
+  const { request } = supply;
+  const put = (part: Partial<typeof supply>) => edit({ ...document, supply: { ...supply, ...part } });
+  return (
+    <details className="mt-2" open={Boolean(request)}>
+      <summary className="cursor-pointer text-[12px] text-accent">{t("web.setup.request.title")}</summary>
+      <div className="mt-1 grid items-start gap-2 sm:grid-cols-3">
+        <FigureField
+          label={t("web.setup.request.rating")}
+          unit="A"
+          value={request?.rating_a}
+          empty={t("web.setup.boards.none")}
+          onCommit={(rating_a) => put({ request: rating_a ? { note: "", ...request, rating_a } : null })}
+        />
+        {request && (
+          <>
+            <Choice
+              label={t("web.setup.request.phases")}
+              value={request.phases ? String(request.phases) : ""}
+              options={[
+                { value: "", label: t("web.setup.request.as_now") },
+                ...rules.supplies.map((each) => ({ value: String(each.phases), label: each.title })),
+              ]}
+              onCommit={(phases) =>
+                put({ request: { ...request, phases: (Number(phases) || null) as typeof request.phases } })
+              }
+            />
+            <Field label={t("web.setup.request.by")}>
+              {(id) => (
+                <input
+                  id={id}
+                  type="date"
+                  className="figure h-8 rounded-md border border-line bg-sheet px-1 text-[13px]"
+                  value={request.wanted_by ?? ""}
+                  onChange={(event) =>
+                    put({ request: { ...request, wanted_by: event.target.value || null } })
+                  }
+                />
+              )}
+            </Field>
+          </>
+        )}
+        <FigureField
+          label={t("web.setup.request.meter")}
+          unit="A"
+          value={supply.meter_a}
+          onCommit={(meter_a) => put({ meter_a })}
+        />
+        {rules.looped_services && (
+          <Choice
+            label={t("web.setup.request.looped")}
+            value={yesNo(supply.looped)}
+            options={YES_NO}
+            onCommit={(value) => put({ looped: fromYesNo(value) })}
+          />
+        )}
+      </div>
+    </details>
   );
 }
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from vivid_lattice.core.checks import demand
@@ -13,6 +14,7 @@ from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.contexts import SupplyContext
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Text, message
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.customary import DemandOption
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -33,17 +35,25 @@ class Prerequisite:
 
 @dataclass(frozen=True, slots=True)
 class Upgrade:
-    """A demand over the supply: the ways out in order, the next service rating that carries it, and what must be in place before that."""
+    """A larger supply: the ways to do without it in order, the service rating that carries the demand or is requested, its phases, and what
+    must be in place before that."""
 
     wanted_a: float
+    phases: int
     demand_a: float
     ways: tuple[DemandOption, ...]
     prerequisites: tuple[Prerequisite, ...]
 
 
 def larger_supply(job: Job) -> Upgrade | None:
-    """What a larger service requires; None where the present one is enough, or nothing can be said of it yet."""
+    """What a larger service requires: the one that is requested, else the next that carries the demand. None where none is requested and the
+    present one is enough, or nothing can be said of it yet."""
     rules, cutout = rule_set(job.job.rules), job.supply.cutout
+    request, phases = job.supply.request, job.supply.phases
+    if request is not None:
+        wanted_phases = request.phases or phases
+        steps = _steps(job, rules, request.rating_a, wanted_phases)
+        return Upgrade(request.rating_a, wanted_phases, _demand_a(job, rules), demand_options(job), steps)
     if cutout is None or not job.circuits:
         return None
     try:
@@ -56,12 +66,18 @@ def larger_supply(job: Job) -> Upgrade | None:
     ratings = rules.devices.kind(cutout.kind).ratings_a
     wanted = next((rating for rating in ratings if rating >= drawn), None)
     if wanted is None:
-        return Upgrade(drawn, drawn, ways, _beyond_any(job, rules, cutout, drawn))
-    return Upgrade(wanted, drawn, ways, _steps(job, rules, wanted))
+        return Upgrade(drawn, phases, drawn, ways, _beyond_any(job, rules, cutout, drawn))
+    return Upgrade(wanted, phases, drawn, ways, _steps(job, rules, wanted, phases))
 
 
-def _steps(job: Job, rules: RuleSet, wanted_a: float) -> tuple[Prerequisite, ...]:
-    tails, size = job.supply.tails, _tails_for(rules, wanted_a, 3 if job.supply.phases == 3 else 2)
+def _demand_a(job: Job, rules: RuleSet) -> float:
+    """Maximum demand of the job in its worst line [A]; 0 while it is not known."""
+    demand_ = or_none(lambda: Installation.of(job, rules).drops.whole_demand())
+    return demand_.current_a if demand_ is not None else 0.0
+
+
+def _steps(job: Job, rules: RuleSet, wanted_a: float, phases: int) -> tuple[Prerequisite, ...]:
+    tails, size = job.supply.tails, _tails_for(rules, wanted_a, 3 if phases == 3 else 2)
     first = next((board for board in job.boards if is_origin(board.fed_by)), None)
     switch = first.main_switch.rating_a if first and first.main_switch else None
     prerequisites = [
@@ -98,6 +114,7 @@ def _steps(job: Job, rules: RuleSet, wanted_a: float) -> tuple[Prerequisite, ...
         )
     return (
         *prerequisites,
+        *_service_steps(job, rules, wanted_a, phases),
         Prerequisite(
             id="isolator",
             what=message(rules.words, "core.supply_upgrade.isolator"),
@@ -120,6 +137,38 @@ def _steps(job: Job, rules: RuleSet, wanted_a: float) -> tuple[Prerequisite, ...
             met=False,
         ),
     )
+
+
+def _service_steps(job: Job, rules: RuleSet, wanted_a: float, phases: int) -> Iterator[Prerequisite]:
+    """What lies ahead of the tails: a service that is looped to a neighbour, the meter, and another number of phases."""
+    supply = job.supply
+    if rules.looped_services:
+        key = "loop" if supply.looped else "loop_unknown"
+        yield Prerequisite(
+            id="loop",
+            what=message(rules.words, f"core.supply_upgrade.{key}"),
+            reason=message(rules.words, "core.supply_upgrade.loop_why"),
+            who=message(
+                rules.words, "core.supply_upgrade.distributor" if supply.looped else "core.supply_upgrade.electrician"
+            ),
+            met=supply.looped is False,
+        )
+    if rules.meter_rating_counts:
+        yield Prerequisite(
+            id="meter",
+            what=message(rules.words, "core.supply_upgrade.meter", a=Shown(f"{wanted_a:g}")),
+            reason=message(rules.words, "core.supply_upgrade.meter_why"),
+            who=message(rules.words, "core.supply_upgrade.meter_who"),
+            met=supply.meter_a is not None and supply.meter_a >= wanted_a and phases == supply.phases,
+        )
+    if phases != supply.phases:
+        yield Prerequisite(
+            id="phases",
+            what=message(rules.words, "core.supply_upgrade.phases", n=phases),
+            reason=message(rules.words, "core.supply_upgrade.phases_why"),
+            who=message(rules.words, "core.supply_upgrade.electrician"),
+            met=False,
+        )
 
 
 def _tails_for(rules: RuleSet, current_a: float, loaded: int) -> float | None:

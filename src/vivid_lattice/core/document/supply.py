@@ -131,6 +131,15 @@ class PrerequisiteStatus(DocumentModel):
     done: bool = False
 
 
+class SupplyRequest(DocumentModel):
+    """A larger supply that is requested of the distributor. ``phases`` None: as many as now."""
+
+    rating_a: Annotated[float, Field(gt=0, le=400, description="Rating of the service that is requested.")]
+    phases: Literal[1, 2, 3] | None = None
+    wanted_by: Annotated[str | None, Field(pattern=r"^\d{4}-\d{2}-\d{2}$", examples=["2027-03-01"])] = None
+    note: Annotated[str, Field(max_length=1000)] = ""
+
+
 class Supply(DocumentModel):
     """What arrives at the origin. Ze and the fault currents are those at the first board's incoming terminals.
 
@@ -161,4 +170,9 @@ class Supply(DocumentModel):
     prerequisites: Annotated[tuple[PrerequisiteStatus, ...], Field(strict=False, max_length=20)] = ()
     cutout: CutOut | None = None
     demand: KnownDemand | None = None
+    looped: Annotated[
+        bool | None, Field(description="Whether the service cable goes on to a neighbour; null: not looked at.")
+    ] = None
+    meter_a: Annotated[float | None, Field(gt=0, le=400, description="Greatest current marked on the meter.")] = None
+    request: Annotated[SupplyRequest | None, Field(description="A larger supply that is requested; null: none.")] = None
     tails: Tails | None = None

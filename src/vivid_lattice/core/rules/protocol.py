@@ -420,6 +420,9 @@ class RuleSet(Protocol):
     bands: BandRules
     protection: ProtectionRules
     board: BoardRules
+    #: Whether a service may be looped to a neighbour, and whether the meter has a rating of its own: asked before a larger supply.
+    looped_services: bool
+    meter_rating_counts: bool
     papers: DocumentRules
     sources: SourceRules
 

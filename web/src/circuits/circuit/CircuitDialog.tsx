@@ -120,15 +120,15 @@ export function CircuitDialog({
           onCommit={(leakage_ma) => change({ leakage_ma })}
         />
       </div>
-      <LocalDevicesPart circuit={circuit} change={change} />
-      <EarthPart circuit={circuit} change={change} />
-      <SourcePart circuit={circuit} change={change} />
       <LinesPart circuit={circuit} change={change} />
       <DevicePart circuit={circuit} change={change} />
       <CablePart circuit={circuit} change={change} />
       <RunPart circuit={circuit} change={change} />
       <LoadsPart circuit={circuit} change={change} />
       <SpursPart circuit={circuit} change={change} />
+      <LocalDevicesPart circuit={circuit} change={change} />
+      <EarthPart circuit={circuit} change={change} />
+      <SourcePart circuit={circuit} change={change} />
       <AccessoriesPart circuit={circuit} change={change} />
       <div className="mt-5 flex justify-between">
         <Button

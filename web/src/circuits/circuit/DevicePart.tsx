@@ -92,7 +92,7 @@ export function DevicePart({ circuit, change }: { circuit: Circuit; change: Chan
             <Check checked={device.arc_fault} onChange={(arc_fault) => set({ arc_fault })}>
               {t("web.circuit.device.arc_fault")}
             </Check>
-            {(device.rcd || device.arc_fault) && (
+            {(device.rcd || device.arc_fault) && (circuit.source || circuit.kind === "distribution") && (
               <FedFromEitherSide
                 value={device.bidirectional}
                 onCommit={(bidirectional) => set({ bidirectional })}

@@ -94,6 +94,9 @@ class StandardFromTables:
         self.bands: BandRules = BandsFromTables(self.data, standard, self.words)
         self.protection: ProtectionRules = ProtectionFromTables(self.data, standard)
         self.board: BoardRules = BoardRulesFromTables(self.data, standard)
+        larger: Mapping[str, Any] = standard.get("larger_supply", {})
+        self.looped_services = bool(larger.get("looped", False))
+        self.meter_rating_counts = bool(larger.get("meter", False))
         self.sources: SourceRules = SourcesFromTables(self.data, standard)
         self.papers: DocumentRules = DocumentsFromTables(self.data, standard)
 
