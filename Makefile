@@ -12,7 +12,8 @@ PIP := $(BIN)/pip install --quiet --quiet --disable-pip-version-check --no-deps 
 # Every worker and server that the tests start would compile the whole program otherwise.
 RUN_TESTS := PYTHONDONTWRITEBYTECODE= $(BIN)/python tools/run_tests.py
 DIST := src/vivid_lattice/web_dist/index.html
-WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
+# The texts of the core are part of the bundle: without them, a change of a text alone would leave an old one in use.
+WEB_SOURCES := $(shell find web/src web/public src/vivid_lattice/core/messages/data -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
 .PHONY: help demo serve test test-fast test-slow planted-bugs lint lint-python lint-web web api-types bench shots clean chromium
 

@@ -103,6 +103,24 @@ class PageCase(unittest.TestCase):
         self.wait(lambda: self.browser.find_element(By.XPATH, path), f"no option {text or value}").click()
         self.wait(lambda: not self.all("[role=option]"), "the choice stays open")
 
+    def field(self, label: str, within: str = "") -> WebElement:
+        """The box or choice that carries a label, the first within the element of an XPath."""
+        path = f"//*[@id = string({within}//label[starts-with(normalize-space(), '{label}')]/@for)]"
+        found: WebElement = self.wait(lambda: self.browser.find_element(By.XPATH, path), f"no field {label}")
+        return found
+
+    def enter(self, label: str, text: str) -> None:
+        """A figure or word typed over in the box of a label."""
+        box = self.field(label)
+        box.send_keys(Keys.CONTROL + "a")
+        box.send_keys(text, Keys.TAB)
+
+    def button(self, text: str, within: str = "") -> WebElement:
+        """The first button whose words begin so, within the element of an XPath."""
+        path = f"{within}//button[starts-with(normalize-space(), '{text}')]"
+        found: WebElement = self.wait(lambda: self.browser.find_element(By.XPATH, path), f"no button {text}")
+        return found
+
     def all(self, selector: str) -> list[WebElement]:
         """All elements of a selector, now."""
         found: list[WebElement] = self.browser.find_elements(By.CSS_SELECTOR, selector)

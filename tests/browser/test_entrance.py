@@ -13,14 +13,10 @@ from tests.browser.page import MILLRACE, PageCase
 from vivid_lattice.core.actions.enter_line import enter_and_design
 from vivid_lattice.core.actions.new_job import begin, blank
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.demo import demo_job
+from vivid_lattice.demo import DEMOS, demo_job
 
 
 class Entrance(PageCase):
-    def button(self, text: str) -> None:
-        path = f"//button[normalize-space()='{text}']"
-        self.wait(lambda: self.browser.find_element(By.XPATH, path), f"no button {text}").click()
-
     def keys(self, *keys: str, held: str = "") -> None:
         chain = ActionChains(self.browser)
         if held:
@@ -40,13 +36,13 @@ class Entrance(PageCase):
         self.css("button[data-testid=counts]").click()
         self.wait(lambda: len(self.all("[data-testid=causes] li")) == 7, "not every cause is listed")
         before = self.css("button[data-testid=counts]").text
-        self.button("Accept …")
+        self.button("Accept …").click()
         self.browser.switch_to.active_element.send_keys("no nearer place", Keys.ENTER)
         self.wait(lambda: self.all("[data-testid=accepted]"), "it is not accepted")
         self.assertIn("no nearer place", self.css("[data-testid=accepted]").text)
         self.assertNotEqual(self.css("button[data-testid=counts]").text, before)
         self.wait_kept(2)
-        self.button("Raise again")
+        self.button("Raise again").click()
         self.wait(lambda: not self.all("[data-testid=accepted]"), "it stays accepted")
         self.assertEqual(self.serious_faults(), [])
         self.assertEqual(self.page_errors(), [])
@@ -66,7 +62,7 @@ class Entrance(PageCase):
         self.css("input[type=search]").send_keys(" castle")
         self.wait(lambda: "No job has" in self.css("section[aria-labelledby=jobs-title]").text, "nothing is said")
         demos = self.all("section[aria-labelledby=demos-title] li")
-        self.assertEqual(len(demos), 10)
+        self.assertEqual(len(demos), len(DEMOS))
         self.assertEqual(self.serious_faults(), [])
 
     def test_a_new_job_begins_with_a_table(self) -> None:
@@ -80,10 +76,10 @@ class Entrance(PageCase):
         )
         self.pick(choice, value="table")
         self.css("form[aria-labelledby=new-job] input[type=file]").send_keys(str(path))
-        self.button("TN-S")
+        self.button("TN-S").click()
         self.create()
         self.css("[role=dialog] [data-row-left-out]")
-        self.button("Import 2 rows")
+        self.button("Import 2 rows").click()
         self.wait(lambda: len(self.all("[data-testid=grid-scroll] [role=row][aria-label]")) >= 2, "not imported")
         self.assertEqual(self.page_errors(), [])
 
@@ -128,7 +124,7 @@ class Entrance(PageCase):
             self.wait(lambda: self.all("[data-toured]"), "nothing is pointed at")
             views.append(self.browser.current_url.split("?")[0].rsplit("/", 1)[-1])
             number = tour.text.split("\n")[0]
-            self.button("Next")
+            self.button("Next").click()
             self.wait(lambda was=number: self.css("[data-testid=tour]").text.split("\n")[0] != was, "it stays")  # type: ignore[misc]
         self.assertEqual(views, ["circuits"] * 4 + ["protection", "board", "faults"])
         self.assertEqual(self.serious_faults(), [])

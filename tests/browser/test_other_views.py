@@ -6,7 +6,6 @@ import unittest
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.remote.webelement import WebElement
 
 from tests.browser.page import MILLRACE, NAME, PageCase
 
@@ -22,17 +21,6 @@ class Begin(PageCase):
         self.css("#quick-entry")
         self.browser.find_element(By.LINK_TEXT, "Setup").click()
         self.css("[aria-label=Supply]")
-
-    def field(self, label: str) -> WebElement:
-        """The box or choice that carries a label."""
-        path = f"//label[starts-with(., '{label}')]/following-sibling::*[self::input or self::button]"
-        found: WebElement = self.wait(lambda: self.browser.find_element(By.XPATH, path), f"no field {label}")
-        return found
-
-    def enter(self, label: str, text: str) -> None:
-        box = self.field(label)
-        box.send_keys(Keys.CONTROL + "a")
-        box.send_keys(text, Keys.TAB)
 
     def test_a_new_job_comes_to_a_verdict_and_says_what_is_assumed(self) -> None:
         self.begin("Chapel on the hill")

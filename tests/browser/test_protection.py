@@ -9,7 +9,6 @@ from unittest.mock import patch
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.remote.webelement import WebElement
 
 from tests.browser.page import DEVICE, PageCase
 from tests.core.document.test_feeds import typed
@@ -32,17 +31,6 @@ class ProtectionCase(PageCase):
     def part(self, title: str) -> None:
         xpath = f"//*[@role='tablist' and @aria-label='Protection sections']//button[normalize-space()='{title}']"
         self.wait(lambda: self.browser.find_element(By.XPATH, xpath), f"no part {title}").click()
-
-    def button(self, text: str, within: str = "//main") -> WebElement:
-        xpath = f"{within}//button[normalize-space()='{text}']"
-        found: WebElement = self.wait(lambda: self.browser.find_element(By.XPATH, xpath), f"no button {text}")
-        return found
-
-    def field(self, label: str) -> WebElement:
-        """The box of a label."""
-        xpath = f"//label[starts-with(normalize-space(), '{label}')]"
-        held = self.wait(lambda: self.browser.find_element(By.XPATH, xpath), f"no field {label}")
-        return self.css(f"#{held.get_attribute('for').replace(':', chr(92) + ':')}")
 
     def choose(self, label: str, text: str) -> None:
         self.pick(self.field(label), text=text)

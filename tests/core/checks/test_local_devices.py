@@ -123,6 +123,13 @@ class AtThePointOfUse(unittest.TestCase):
             held = circuit(kind="radial", loads=loads, device=mcb(20.0), local_devices=(own,), run=(laid(12.0),))
             self.assertEqual(finding(job(held), "rcd-duty").verdict, verdict, (serves, at_m))
 
+    def test_a_position_beyond_the_end_of_the_run_is_asked(self) -> None:
+        for at_m, asked in ((12.0, False), (12.1, True)):
+            own = device("rcd", rcd=RCD30, rating_a=20.0, at_m=at_m)
+            held = circuit(kind="radial", loads=(Load(name="Far", kind="socket", count=1),), device=mcb(20.0), local_devices=(own,), run=(laid(12.0),))  # fmt: skip
+            paths = [need.path for need in finding(job(held), "local-devices").needs]
+            self.assertEqual("local_devices.at_m" in paths, asked, at_m)
+
     def test_one_that_is_too_large_or_a_tt_supply_is_not_enough(self) -> None:
         large = device("rcd-outlet", rcd=Rcd(idn_ma=100.0), rating_a=None)
         self.assertEqual(finding(self.sockets(large), "rcd-duty").verdict, "fail")

@@ -219,6 +219,10 @@ class OpenPen(unittest.TestCase):
             (touch | {"within_s": 5.1}, "fail"),
             (touch | {"disconnects_earth": False}, "fail"),
             (touch | {"threshold_v": None}, "missing"),
+            # What fails by itself fails before the rest is known.
+            (touch | {"threshold_v": 80.0, "within_s": None}, "fail"),
+            (touch | {"threshold_v": None, "disconnects_earth": False}, "fail"),
+            (watched | {"low_v": None, "high_v": 254.0}, "fail"),
             (watched, "pass"),
             (watched | {"low_v": 206.0}, "fail"),
             (watched | {"high_v": 254.0}, "fail"),

@@ -75,7 +75,8 @@ export function LiveParts({
           )}
         </div>
         <p data-testid="stays-live">
-          <b className="text-fail">{t("web.board.live.live")}</b> {liveWords(view) || "nothing"}
+          <b className="text-fail">{t("web.board.live.live")}</b>{" "}
+          {liveWords(view) || t("web.board.live.none")}
         </p>
         <p className="mt-1">
           <b>{t("web.board.live.dead")}</b>{" "}
@@ -148,18 +149,21 @@ function state(view: BoardView, unit: string): string {
   return out?.some((clamp) => isHot(states.get(clamp.net))) ? "live" : "dead";
 }
 
-/** What is live, by the devices it can be touched at. */
+/** What is live, by the devices it can be touched at; the main switch and the devices beside it first. */
 function liveWords(view: BoardView): string {
   const states = new Map(view.live.map((liveNet) => [liveNet.net, liveNet.state]));
-  const words = view.units.flatMap((unit) => {
-    const hot = (side: string) =>
-      unit.clamps.some((clamp) => clamp.terminal.endsWith(side) && isHot(states.get(clamp.net)));
-    const [into, out, tap] = [hot("/in"), hot("/out"), hot("/tap")];
-    if (into && out) return [say(unit.name)];
-    if (into) return [t("web.board.live.incoming", { unit: say(unit.name) })];
-    if (out) return [t("web.board.live.outgoing", { unit: say(unit.name) })];
-    return tap ? [say(unit.name)] : [];
-  });
-  if (words.length > 6) return `${words.slice(0, 6).join("; ")} and ${words.length - 6} more`;
-  return words.join("; ");
+  const rank = (unit: BoardView["units"][number]) => ({ main: 0, way: 2 })[unit.kind as string] ?? 1;
+  const words = [...view.units]
+    .sort((one, other) => rank(one) - rank(other))
+    .flatMap((unit) => {
+      const hot = (side: string) =>
+        unit.clamps.some((clamp) => clamp.terminal.endsWith(side) && isHot(states.get(clamp.net)));
+      const [into, out, tap] = [hot("/in"), hot("/out"), hot("/tap")];
+      if (into && out) return [say(unit.name)];
+      if (into) return [t("web.board.live.incoming", { unit: say(unit.name) })];
+      if (out) return [t("web.board.live.outgoing", { unit: say(unit.name) })];
+      return tap ? [say(unit.name)] : [];
+    });
+  if (words.length <= 6) return words.join("; ");
+  return t("web.board.live.more", { list: words.slice(0, 6).join("; "), n: words.length - 6 });
 }

@@ -14,3 +14,6 @@ export function setWordsOf(rules: string): void {
 /** A text of the views, with its parameters. */
 export const t = (id: Key, params: Record<string, string | number> = {}): string =>
   render({ id, params, standard });
+
+/** A text that begins a line: its first letter in capitals. */
+export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -1,6 +1,6 @@
 import type { Supply } from "../api/client";
 import { useJob } from "../job/JobContext";
-import { t } from "../messages/text";
+import { capital, t } from "../messages/text";
 import { Choice } from "../ui/Field";
 
 /** The distributor's fuse or breaker: its kind and rating. */
@@ -37,5 +37,3 @@ export function CutOutFields({ supply, set }: { supply: Supply; set: (part: Part
     </>
   );
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

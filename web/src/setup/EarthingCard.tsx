@@ -1,7 +1,7 @@
 import type { Supply } from "../api/client";
 import { Answer } from "../circuits";
 import { useJob } from "../job/JobContext";
-import { t } from "../messages/text";
+import { capital, t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { MainBonds, RoomBonds } from "./Bonds";
@@ -76,5 +76,3 @@ export function EarthingCard() {
     </Card>
   );
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -1,6 +1,6 @@
 import type { Job } from "../api/client";
 import { useJob } from "../job/JobContext";
-import { t } from "../messages/text";
+import { capital, t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { fromYesNo, YES_NO, yesNo } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
@@ -171,5 +171,3 @@ function RodFields({
     </div>
   );
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -149,9 +149,8 @@ def _usual_power(circuit: Circuit, rules: RuleSet, usual: Customary) -> list[Ass
     phases = 3 if len(circuit.lines) == 3 else 1
     values = []
     if circuit.kind == "distribution":
-        feeder = next(
-            (usual.loads[kind, 1] for kind in customary_kinds(circuit, rules, {}) if (kind, 1) in usual.loads), None
-        )
+        keys = [(kind, lines) for kind in customary_kinds(circuit, rules, {}) for lines in (phases, 1, 3)]
+        feeder = next((usual.loads[key] for key in keys if key in usual.loads), None)
         if feeder is None or feeder.current_a is None:
             return []
         return [_of_circuit(circuit.id, "design_current_a", feeder.current_a, usual.loads_source, _BOARD_FED)]

@@ -40,7 +40,7 @@ def check(ctx: CircuitContext) -> Finding:
     parts = [
         partial(part, ctx, device)
         for device in ctx.circuit.local_devices
-        for part in (_fuse, _rating, _outlet, _rcd, _lock)
+        for part in (_position, _fuse, _rating, _outlet, _rcd, _lock)
     ]
     return finding_from_known_requirements(ID, ctx, parts)
 
@@ -67,6 +67,14 @@ def _load_a(ctx: CircuitContext, device: LocalDevice) -> float:
     """What the fixed loads behind it draw together [A]; of sockets no one knows."""
     supplied = ctx.network.tree.supplied(ctx.circuit)
     return sum(load_current_a(load, supplied) for load in _served(ctx, device) if load.kind != "socket")
+
+
+def _position(ctx: CircuitContext, device: LocalDevice) -> Iterator[RequirementResult]:
+    """A position beyond the end of the run cannot be: one of the two is wrong."""
+    lengths = [section.length_m for section in ctx.circuit.run]
+    if device.at_m is not None and None not in lengths and device.at_m > sum(filter(None, lengths)) + SLACK:
+        raise _needs(ctx, "at_m", device)
+    yield from ()
 
 
 def _fuse(ctx: CircuitContext, device: LocalDevice) -> Iterator[RequirementResult]:

@@ -157,6 +157,19 @@ def protecting_devices(device: Device, rules: RuleSet) -> Iterator[Device]:
                     yield made
 
 
+def delayed_devices(device: Device, rules: RuleSet) -> Iterator[Device]:
+    """A feeder's device with a time-delayed RCD of 100 mA, or 300 mA: it stays closed where one of the board that it feeds trips.
+
+    Source  common practice, no source; the ratio and the delay are those that selectivity requires
+    """
+    for idn_ma in (100.0, 300.0):
+        for kind in rules.devices.kinds.values():
+            fits = kind.has_rcd and kind.current and device.rating_a in kind.ratings_a and kind.usual_rcd is not None
+            if fits and (device.curve is None or device.curve in kind.curves):
+                rcd = Rcd(idn_ma=idn_ma, type=kind.usual_rcd.type if kind.usual_rcd else "A", time_delayed=True)
+                yield device.model_copy(update={"kind": kind.id, "rcd": rcd})
+
+
 def _forms(kind: DeviceKind, device: Device, rules: RuleSet) -> Iterator[Rcd | None]:
     """Residual-current parts that a kind of device is had with: as it is, the usual one, and that in each further type."""
     if not kind.has_rcd:

@@ -13,7 +13,7 @@ from vivid_lattice.core.checks import (
     rcd_type,
     run_check_alone,
 )
-from vivid_lattice.core.design.candidate_changes import protecting_devices, with_device
+from vivid_lattice.core.design.candidate_changes import delayed_devices, protecting_devices, with_device
 from vivid_lattice.core.design.cost import device_cost
 from vivid_lattice.core.design.decisions import (
     GOOD,
@@ -216,7 +216,9 @@ def _protecting(job: Job, circuit: Circuit, device: Device, rules: RuleSet, by_r
             if not fails(device, behind):
                 return behind, device
     best = device
-    for tried in protecting_devices(device, rules):
+    # What feeds a board must not trip with the devices of that board.
+    delayed = delayed_devices(device, rules) if circuit.kind == "distribution" else ()
+    for tried in (*delayed, *protecting_devices(device, rules)):
         if not count:
             break
         if (position := fails(tried)) < count:

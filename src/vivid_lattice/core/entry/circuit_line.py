@@ -51,6 +51,8 @@ _CONTROL_FACTOR = 0.5
 _FUSED_UNIT_A = 13.0
 #: Above this a source of a three-phase house feeds all phases [W]: 20 A of unbalance, VDE-AR-N 4100 and 4105; elsewhere common practice.
 _SOURCE_THREE_PHASE_ABOVE_W = 4600.0
+#: Words that are written in capitals on a chart, however they are typed.
+_ABBREVIATED = frozenset({"ac", "cctv", "ev", "led", "pv", "tv", "ups", "usb"})
 #: Ways of a board in another building, until it is laid out: common practice, no source.
 _FURTHER_WAYS = 6
 #: Above this a hob of a three-phase house is usually connected to all phases [W]: common practice, no source.
@@ -338,7 +340,8 @@ class _CircuitReader:
             return line.name[:120]
         in_name = line.room is None or line.room.name.casefold() in line.name.casefold()
         where = "" if in_name or line.room is None else f", {line.room.name.lower()}"
-        return f"{line.name[:1].upper()}{line.name[1:]}{where}"[:120]
+        name = " ".join(word.upper() if word.casefold() in _ABBREVIATED else word for word in line.name.split(" "))
+        return f"{name[:1].upper()}{name[1:]}{where}"[:120]
 
     # ------------------------------------------------------------------------------------------ what it feeds
 

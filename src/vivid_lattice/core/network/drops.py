@@ -60,7 +60,15 @@ class Drops:
         return demand
 
     def _of_feeder(self, board: Board) -> CircuitDemand:
-        """What a board draws, or what the sources behind it feed back where that is more."""
+        """What a board draws, or what the sources behind it feed back where that is more. NeedsInput while nothing is in it."""
+        if not board.ways:
+            raise NeedsInput(
+                Need(
+                    message(self._rules.words, "core.network.need.board_load.what", board=board.name),
+                    "circuits",
+                    message(self._rules.words, "core.network.need.board_load.ask"),
+                )
+            )
         demand = _as_demand(self.board_demand(board))
         fed_back_a = max(self.generated_a(board).values(), default=0.0)
         return demand if fed_back_a <= demand.current_a else _alike(demand, fed_back_a)

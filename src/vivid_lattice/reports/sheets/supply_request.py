@@ -1,4 +1,4 @@
-"""The request sheet for the distributor: the supply as it is, the demand, what is requested, and what stands before it with dates."""
+"""The request sheet for the distributor: the supply as it is, the demand, what is requested, and what must be done first by dates."""
 
 from __future__ import annotations
 

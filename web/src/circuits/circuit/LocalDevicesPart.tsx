@@ -1,7 +1,7 @@
 import { Trash2 } from "lucide-react";
 import type { Circuit } from "../../api/client";
 import { blankRcd } from "../../job/blank";
-import { type Key, t } from "../../messages/text";
+import { capital, type Key, t } from "../../messages/text";
 import { Button } from "../../ui/Button";
 import { fromYesNo, YES_NO, yesNo } from "../../ui/Check";
 import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
@@ -20,6 +20,7 @@ const KINDS: Record<Device["kind"], Key> = {
   "cooker-unit": "web.circuit.local.kind_cooker_unit",
   "interlocked-outlet": "web.circuit.local.kind_interlocked",
 };
+const named = (kind: Device["kind"] = "isolator") => capital(t(KINDS[kind]));
 const hasRcd = (kind: Device["kind"]) => kind.startsWith("rcd");
 const hasFuse = (kind: Device["kind"]) => kind.endsWith("fused-unit") || kind === "switch-fuse";
 
@@ -33,6 +34,8 @@ export function LocalDevicesPart({ circuit, change }: { circuit: Circuit; change
   const choose = (at: number, kind: Device["kind"]) =>
     set(at, {
       kind,
+      // A name of one's own stays; that of the kind follows the kind.
+      ...(devices[at]?.name === named(devices[at]?.kind) && { name: named(kind) }),
       rcd: hasRcd(kind) ? (devices[at]?.rcd ?? blankRcd(30)) : null,
       fuse_a: hasFuse(kind) ? (devices[at]?.fuse_a ?? null) : null,
     });
@@ -123,11 +126,7 @@ export function LocalDevicesPart({ circuit, change }: { circuit: Circuit; change
           </Button>
         </div>
       ))}
-      <Button
-        onClick={() =>
-          keep([...devices, { name: t("web.circuit.local.default_name"), kind: "isolator", serves: [] }])
-        }
-      >
+      <Button onClick={() => keep([...devices, { name: named("isolator"), kind: "isolator", serves: [] }])}>
         {t("web.circuit.local.add")}
       </Button>
     </Part>

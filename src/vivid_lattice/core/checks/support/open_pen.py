@@ -48,37 +48,49 @@ def _need(ctx: CircuitContext, part: str, field: str, load: Load) -> Need:
 
 
 def _device(ctx: CircuitContext, load: Load, device: OpenPenDevice) -> OpenPenResult:
+    """The first thing that fails, even where more is not known; then what is not known; then how it protects."""
     figure = ctx.rules.protection.figure
     within_s = figure(_RULE, "within_s").value
-    fields = {"within_s": device.within_s, "disconnects_earth": device.disconnects_earth}
-    if device.detects == "touch-voltage":
-        fields["threshold_v"] = device.threshold_v
-    else:
-        fields |= {"low_v": device.low_v, "high_v": device.high_v}
-    lacks = [f"open_pen_device.{field}" for field, value in fields.items() if value is None]
-    if lacks:
-        return "missing", "", (_need(ctx, "pen_device", lacks[0], load),)
-    if not device.disconnects_earth:
+    detects, passed = _detection(ctx, device)
+    if device.disconnects_earth is False:
         return "fail", _say(ctx, "pen_earth"), ()
-    if (device.within_s or 0.0) > within_s + SLACK:
-        return "fail", _say(ctx, "pen_slow", s=shown_up(device.within_s or 0.0), limit=plain(within_s)), ()
+    if device.within_s is not None and device.within_s > within_s + SLACK:
+        return "fail", _say(ctx, "pen_slow", s=shown_up(device.within_s), limit=plain(within_s)), ()
+    if passed is False:
+        return "fail", detects, ()
+    fields = {"disconnects_earth": device.disconnects_earth, "within_s": device.within_s} | _thresholds(device)
+    unknown = [field for field, value in fields.items() if value is None]
+    if unknown:
+        return "missing", "", (_need(ctx, f"pen_{unknown[0]}", f"open_pen_device.{unknown[0]}", load),)
+    return "pass", detects, ()
+
+
+def _thresholds(device: OpenPenDevice) -> dict[str, float | None]:
     if device.detects == "touch-voltage":
-        limit, has = figure(_RULE, "limit_V").value, device.threshold_v or 0.0
-        key = "pen_touch" if has <= limit + SLACK else "pen_touch_high"
-        return "pass" if key == "pen_touch" else "fail", _say(ctx, key, v=shown_up(has), limit=plain(limit)), ()
+        return {"threshold_v": device.threshold_v}
+    return {"low_v": device.low_v, "high_v": device.high_v}
+
+
+def _detection(ctx: CircuitContext, device: OpenPenDevice) -> tuple[Text, bool | None]:
+    """What the device measures and whether its thresholds are good enough, None as long as that is not known."""
+    figure = ctx.rules.protection.figure
+    if device.detects == "touch-voltage":
+        limit, has = figure(_RULE, "limit_V").value, device.threshold_v
+        if has is None:
+            return "", None
+        passed = has <= limit + SLACK
+        return _say(ctx, "pen_touch" if passed else "pen_touch_high", v=shown_up(has), limit=plain(limit)), passed
     if ctx.job.supply.phases != 1:
-        return "fail", _say(ctx, "pen_single"), ()
+        return _say(ctx, "pen_single"), False
     low, high = figure(_RULE, "low_V").value, figure(_RULE, "high_V").value
-    within = (device.low_v or 0.0) >= low - SLACK and (device.high_v or 0.0) <= high + SLACK
-    text = _say(
-        ctx,
-        "pen_supply" if within else "pen_supply_wide",
-        low=plain(device.low_v or 0.0),
-        high=plain(device.high_v or 0.0),
-        min=plain(low),
-        max=plain(high),
-    )
-    return "pass" if within else "fail", text, ()
+    if device.low_v is not None and device.low_v < low - SLACK:
+        return _say(ctx, "pen_low", v=shown_down(device.low_v), limit=plain(low)), False
+    if device.high_v is not None and device.high_v > high + SLACK:
+        return _say(ctx, "pen_high", v=shown_up(device.high_v), limit=plain(high)), False
+    if device.low_v is None or device.high_v is None:
+        return "", None
+    shown = {"low": plain(device.low_v), "high": plain(device.high_v)}
+    return _say(ctx, "pen_supply", min=plain(low), max=plain(high), **shown), True
 
 
 def _electrode(ctx: CircuitContext, load: Load) -> OpenPenResult:
