@@ -93,7 +93,9 @@ class Boards(ApiCase):
         of = demo_job("lamp-cottage")
         new = plain(job(circuit(id="new", name="Shed")))["circuits"][0]
         found = self.post("add-circuit", document=plain(of), board="main", circuit=new).json()
-        self.assertEqual([one["id"] for one in found], ["spare", "slim", "rcbo", "larger", "split", "sub"])
+        self.assertEqual(
+            [one["id"] for one in found], ["spare", "slim", "rcbo", "larger", "split", "split_without", "sub"]
+        )
         for one in found:
             self.assertEqual(bool(one["not_possible"]), one["job"] is None)
             if one["job"]:

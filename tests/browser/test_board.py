@@ -208,7 +208,7 @@ class FullBoard(BoardCase):
         self.wait_kept(3)
         self.browser.find_element(By.XPATH, "//button[normalize-space()='Add a circuit']").click()
         self.button("Show options").click()
-        self.wait(lambda: len(self.all("[data-solution]")) == 6, "no answers")
+        self.wait(lambda: len(self.all("[data-solution]")) == 7, "no answers")
         told = {one.get_attribute("data-solution"): one.text for one in self.all("[data-solution]")}
         self.assertIn("only 0 modules free", told["spare"])
         done = [name for name, text in told.items() if "Apply" in text]
@@ -216,6 +216,7 @@ class FullBoard(BoardCase):
         for name in done:
             self.assertIn("Stays live during the work", told[name])
         self.assertIn("distributor", told["split"])
+        self.assertIn("distributor, twice", told["split_without"])
         self.css("[data-solution=rcbo] button").click()
         self.wait_kept(4)
         self.assertEqual(self.serious_faults(), [])

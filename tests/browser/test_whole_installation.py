@@ -150,6 +150,31 @@ class Sources(Entered):
         )
 
 
+class SwitchedTogether(Entered):
+    """Groups of circuits that are switched at the door, or stay on."""
+
+    def test_all_off_at_the_door_is_typed_like_a_circuit(self) -> None:
+        address = self.house("kitchen ring 40m", "lights 30m, ground floor", "freezer 9m")
+        self.browser.get(address)
+        box = self.css("#quick-entry")
+        box.send_keys("all off at the door")
+        self.wait(lambda: "Kitchen ring" in self.css("[data-testid=line-preview]").text, "its effect is not shown")
+        box.send_keys(Keys.ENTER)
+        self.wait(lambda: "Stay on: Freezer." in self.css("#quick-entry-note").text, "it is not said")
+        self.wait_kept(2)
+        box.send_keys("keep on: cellar", Keys.ENTER)
+        self.wait(lambda: "No circuit of" in self.css("#quick-entry-note").text, "it is not refused")
+        self.browser.get(address.replace("circuits", "board?part=layout&board=main"))
+        gear = self.css("[data-gear=k]")
+        self.assertIn("All off at the door", str(gear.get_attribute("textContent")))
+        ticked = [
+            box.get_attribute("aria-checked") or box.get_attribute("checked")
+            for box in gear.find_elements(By.CSS_SELECTOR, "[role=checkbox], input[type=checkbox]")
+        ]
+        self.assertEqual(len([tick for tick in ticked if tick == "true"]), 2)
+        self.assertEqual(self.page_errors(), [])
+
+
 class Outside(Entered):
     """Devices outside the board, and the distributor's side of it."""
 

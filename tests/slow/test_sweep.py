@@ -46,7 +46,7 @@ class Sweep(unittest.TestCase):
                 self.whole(moved)
                 self.whole(design(job).job)
                 for board in job.boards:
-                    self.assertEqual(len(add_circuit_options(job, board.id, further_circuit(job))), 6)
+                    self.assertEqual(len(add_circuit_options(job, board.id, further_circuit(job))), 7)
 
     #: Of so many jobs one is tried.
     EVERY_JOB = 1

@@ -32,10 +32,12 @@ class EntryRequest(BaseModel):
 
 
 class EnteredCircuit(Designed):
-    """The document with the new circuit in it, and what was assumed where the line said nothing."""
+    """The document with the new circuit in it, and what was assumed where the line said nothing; or, of a line that switches circuits
+    together, what it did."""
 
-    circuit: str
+    circuit: str | None
     assumed: list[Text]
+    said: list[Text]
 
 
 class WayLine(BaseModel):
@@ -55,6 +57,7 @@ def parse_circuit(request: EntryRequest) -> EnteredCircuit:
         decisions=list(entered.decisions),
         circuit=entered.circuit,
         assumed=list(entered.assumed),
+        said=list(entered.said),
     )
 
 

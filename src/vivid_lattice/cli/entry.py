@@ -11,6 +11,7 @@ from typing import Any, get_args
 from vivid_lattice.core.actions.assume import confirm, enter_supply
 from vivid_lattice.core.actions.enter_line import enter_line, entry_texts
 from vivid_lattice.core.actions.new_job import begin, typical_home
+from vivid_lattice.core.actions.switching_groups import switch
 from vivid_lattice.core.assessment.assumed import to_confirm
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Decision
@@ -19,6 +20,7 @@ from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.changes import device_text
 from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.entry.parsed_line import Unused
+from vivid_lattice.core.entry.switching_words import read_switching
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.formulas.load_currents import supply_title
 from vivid_lattice.core.job_file import checked, read_document, to_text
@@ -144,8 +146,11 @@ def _supply(args: argparse.Namespace) -> int:
 def _add(args: argparse.Namespace) -> int:
     job = read_document(args.file.read_bytes())
     board = args.board or (job.boards[0].id if job.boards else "")
+    switching = [(line, words) for line in args.lines if (words := read_switching(line))]
     done = []
     for line in args.lines:
+        if any(line == other for other, _ in switching):
+            continue
         try:
             entered = enter_line(job, line, board, accept=args.accept)
         except EntryNotUnderstood as why:
@@ -156,11 +161,21 @@ def _add(args: argparse.Namespace) -> int:
     if args.design:
         designed = design(job)
         job, decisions = designed.job, designed.decisions
+    # What is switched together is decided last: its contactor goes by the devices chosen.
+    said: list[Text] = []
+    for line, words in switching:
+        try:
+            switched = switch(job, words, board, line)
+        except EntryNotUnderstood as why:
+            return _refused(line, why)
+        job, said = switched.job, [*said, *switched.said]
     _write(args.output, job)
     circuits = {circuit.id: circuit for circuit in job.circuits}
     for entered in done:
         _print_circuit(circuits[entered.circuit])
         _print_rest(entry_texts(entered, job), entered.unused)
+    for text in said:
+        print(text)
     for decision in decisions:
         print(f"{decision.circuit} {decision.what}: {decision.sentence}")
     return 0 if all(decision.passes for decision in decisions) else 1

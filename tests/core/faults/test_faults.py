@@ -211,6 +211,12 @@ class WhoOpens(unittest.TestCase):
         self.assertTrue(late.certain and (late.earliest_s or 0) > 60 and (late.latest_s or 1e9) <= 3600)
         self.assertEqual(openers(story(made, "overload", circuit="c1", amps=16 * 1.1, running=0.0)), set())
 
+    def test_that_a_standby_source_gives_less_is_told_where_it_may_supply(self) -> None:
+        weir = demo_job("weir-cottage")
+        for circuit, told in (("c12", True), ("c2", False)):
+            notes = story(weir, "line-earth", circuit=circuit).notes
+            self.assertEqual(any("core.fault.note.standby" in ids(note) for note in notes), told, circuit)
+
     def test_leakage_by_size_and_waveform(self) -> None:
         made = job(heater(100.0, device=rcbo(16.0, rcd=Rcd(idn_ma=30.0, type="A"))))
         self.assertEqual(openers(story(made, "leakage", circuit="c1", milliamps=14.0, running=0.0)), set())

@@ -14,7 +14,7 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.remedies import find
 from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingRcd, ExistingWay, Observation, Survey
 from vivid_lattice.core.document.job import Board, Circuit, Job, JobInfo, Load, MainSwitch, Tap
-from vivid_lattice.core.document.supply import CutOut
+from vivid_lattice.core.document.supply import CutOut, PrerequisiteStatus
 from vivid_lattice.core.entry.devices import OLD_DEVICES
 from vivid_lattice.core.entry.way_line import read_way
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
@@ -291,6 +291,22 @@ class OneMore(unittest.TestCase):
         assert found.job is not None
         self.assertEqual([one.fed_by for one in checked(found.job).boards], ["origin", "origin"])
         self.assertIn("not at the origin", str(self._ways(two_boards(), "sub")["split"].not_possible))
+
+    def test_who_makes_the_tails_dead_is_told_for_each_way(self) -> None:
+        of = self._full()
+        found = self._ways(of)
+        self.assertIn("core.add_circuit.split_without.call", ids(found["split_without"].calls[0]))
+        self.assertEqual((found["spare"].calls, found["slim"].calls, found["sub"].calls), ((), (), ()))
+        there = of.supply.model_copy(update={"prerequisites": (PrerequisiteStatus(id="isolator", done=True),)})
+        isolated = self._ways(of.model_copy(update={"supply": there}))
+        self.assertEqual((isolated["split"].calls, isolated["split_without"].job), ((), None))
+        self.assertEqual(len(found["split"].steps), len(isolated["split"].steps) + 1)
+        larger = self._ways(lay_out(housed(job(*(circuit(id=f"c{n}", name=f"C{n}", device=rcbo(16.0)) for n in range(1, 5))), 1, 12), "main")[0])["larger"]  # fmt: skip
+        self.assertIn("core.add_circuit.larger.call", ids(larger.calls[0]))
+
+    def test_what_leaks_behind_a_shared_device_is_told_before_it_is_given_up(self) -> None:
+        found = self._ways(demo_job("lamp-cottage"))["rcbo"]
+        self.assertTrue(any("core.add_circuit.rcbo.leakage" in ids(step) for step in found.steps))
 
     def test_a_sub_board_takes_the_smallest_circuit_with_it_and_keeps_it_guarded(self) -> None:
         found = self._ways(demo_job("lamp-cottage"))["sub"]

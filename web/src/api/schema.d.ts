@@ -3049,6 +3049,8 @@ export interface components {
             switches: string[];
             /** Coil Breaker A */
             coil_breaker_a?: number | null;
+            /** Coil With */
+            coil_with?: string | null;
             /** Motor Rating A */
             motor_rating_a?: number | null;
             /** Max Backup A */
@@ -3647,16 +3649,25 @@ export interface components {
         };
         /**
          * EnteredCircuit
-         * @description The document with the new circuit in it, and what was assumed where the line said nothing.
+         * @description The document with the new circuit in it, and what was assumed where the line said nothing; or, of a line that switches circuits
+         *     together, what it did.
          */
         EnteredCircuit: {
             document: components["schemas"]["Job"];
             /** Decisions */
             decisions: components["schemas"]["Decision"][];
             /** Circuit */
-            circuit: string;
+            circuit: string | null;
             /** Assumed */
             assumed: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+            /** Said */
+            said: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
@@ -15148,4 +15159,4 @@ export interface operations {
         };
     };
 }
-// sha256 da8438278cb83211cd9fa96a5c07d448266a1a1ef0168ddc5c636a09510b2008
+// sha256 9d79949ff3ea50e2e4e56cfd953d0031597175c12ac52399f4e4bb990190f2bf

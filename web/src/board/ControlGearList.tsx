@@ -97,7 +97,21 @@ export function ControlGearList({ board }: { board: Board }) {
                   />
                 </>
               )}
-              {traits?.coil_breaker_a && (
+              {traits?.upstream && (
+                <Choice
+                  label={t("web.board.build.gear.coil_with")}
+                  value={gear.coil_with ?? ""}
+                  options={[
+                    { value: "", label: t("web.board.build.gear.coil_own") },
+                    ...board.control_gear
+                      .filter((other) => other.kind === gear.kind && other.id !== gear.id && !other.coil_with)
+                      .map((other) => ({ value: other.id, label: other.name })),
+                  ]}
+                  disabled={board.control_gear.some((other) => other.coil_with === gear.id)}
+                  onCommit={(id) => set({ coil_with: id || null })}
+                />
+              )}
+              {traits?.coil_breaker_a && !gear.coil_with && (
                 <FigureField
                   label={t("web.board.build.gear.coil")}
                   unit="A"
@@ -109,7 +123,13 @@ export function ControlGearList({ board }: { board: Board }) {
             </div>
             <Button
               variant="quiet"
-              onClick={() => put(board.control_gear.filter((other) => other.id !== gear.id))}
+              onClick={() =>
+                put(
+                  board.control_gear
+                    .filter((other) => other.id !== gear.id)
+                    .map((other) => (other.coil_with === gear.id ? { ...other, coil_with: null } : other)),
+                )
+              }
             >
               {t("web.board.build.gear.remove")}
             </Button>

@@ -55,12 +55,12 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
       if (!edit(entered.document, document)) return;
       remember(text.trim());
       setText("");
-      const message = [
-        t("web.circuits.entry.assumed", { entered: entered.assumed.map(say).join("; ") }),
-        ...entered.decisions.map(decided),
-      ].join(" ");
-      setNote({ isError: false, text: message });
-      onAdded(entered.circuit);
+      const assumed = t("web.circuits.entry.assumed", { entered: entered.assumed.map(say).join("; ") });
+      const message = entered.said.length
+        ? entered.said.map(say)
+        : [assumed, ...entered.decisions.map(decided)];
+      setNote({ isError: false, text: message.join(" ") });
+      if (entered.circuit) onAdded(entered.circuit);
     } catch (error) {
       setNote({ isError: true, text: (error as Error).message });
     } finally {
@@ -77,7 +77,7 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
       for (const line of lines) {
         const entered = await enter(into, line);
         into = entered.document;
-        added = entered.circuit;
+        added = entered.circuit ?? added;
         count += 1;
       }
       setNote({ isError: false, text: t("web.circuits.entry.several", { n: count }) });
@@ -91,7 +91,7 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
         text: t("web.circuits.entry.stopped", { n: count, total: lines.length, line, why }),
       });
     } finally {
-      if (count && edit(into, document)) onAdded(added);
+      if (count && edit(into, document) && added) onAdded(added);
       setBusy(false);
     }
   };

@@ -39,7 +39,7 @@ from vivid_lattice.core.messages import Message, Text, message
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
-from vivid_lattice.core.text import Shown
+from vivid_lattice.core.text import Shown, shown_up
 from vivid_lattice.core.units import SLACK
 
 #: Isolator and sub-board that a split or a new board begins with: common practice, no source.
@@ -107,6 +107,7 @@ class _OptionBuilder:
         yield self._instead_of_shared()
         yield self._larger()
         yield self._split()
+        yield self._split_without()
         yield self._sub_board()
 
     # ------------------------------------------------------------------------------------------- the ways
@@ -209,11 +210,21 @@ class _OptionBuilder:
                         circuits=", ".join(member.name for member in members),
                     ),
                     self._network.message("core.add_circuit.rcbo.step_2", rcd=group.name),
+                    *self._leakage(group, members),
                 ),
                 (self._network.message("core.add_circuit.pieces", n=len(members), part=slim.title),),
                 (),
             )
         return self._no("rcbo", title, self._network.message("core.add_circuit.rcbo.none"))
+
+    def _leakage(self, group: SharedRcd, members: list[Circuit]) -> tuple[Text, ...]:
+        """What leaks behind a shared RCD, and the most that one device has afterwards [mA]; nothing while one of them is not known."""
+        leaking = [or_none(lambda c=c: self._network.rcds.leakage_ma(c)) for c in members]  # type: ignore[misc]
+        known = [each for each in leaking if each is not None]
+        if not known or len(known) < len(members):
+            return ()
+        now, then = shown_up(sum(known)), shown_up(max(known))
+        return (self._network.message("core.add_circuit.rcbo.leakage", rcd=group.name, ma=now, most=then),)
 
     def _larger(self) -> AddCircuitOption:
         """The next larger enclosure there is, with everything moved over."""
@@ -257,16 +268,49 @@ class _OptionBuilder:
                         modules=enclosure.modules,
                     ),
                 ),
-                (),
+                self._visits_to_change(),
             )
             if made.job is not None:
                 return made
         return self._no("larger", title, self._network.message("core.add_circuit.larger.none"))
 
+    def _visits_to_change(self) -> tuple[Text, ...]:
+        """Who comes to make the conductors of this board dead: no one where something upstream of it in the installation does."""
+        if not is_origin(self._board.fed_by) or self._isolated():
+            return ()
+        return (self._network.message("core.add_circuit.larger.call"),)
+
+    def _isolated(self) -> bool:
+        """Whether an isolator between the meter and the boards is there: a prerequisite of a larger supply that is done."""
+        return any(each.id == "isolator" and each.done for each in self._job.supply.prerequisites)
+
     def _split(self) -> AddCircuitOption:
-        title = self._network.message("core.add_circuit.split.title")
+        """A second board beside this one, both behind an isolator: one visit of the distributor, or none where it is there."""
+        say, rating = self._network.message, Shown(f"{_ISOLATOR_A:g}")
+        first: tuple[Text, ...] = (say("core.add_circuit.split.step_1", a=rating),)
+        part: tuple[Text, ...] = (say("core.add_circuit.split.part_isolator", a=rating),)
+        calls: tuple[Text, ...] = (say("core.add_circuit.split.call"),)
+        if self._isolated():
+            first = part = calls = ()
+        return self._second_board("split", (*first, say("core.add_circuit.split.step_2")), part, calls)
+
+    def _split_without(self) -> AddCircuitOption:
+        """The same without an isolator: the distributor comes before the work and after it."""
+        say = self._network.message
+        if self._isolated():
+            title = say("core.add_circuit.split_without.title")
+            return self._no("split_without", title, say("core.add_circuit.split.isolator_there"))
+        calls = (say("core.add_circuit.split_without.call"),)
+        return self._second_board("split_without", (say("core.add_circuit.split_without.step"),), (), calls)
+
+    def _second_board(
+        self, id_: str, first: tuple[Text, ...], parts: tuple[Text, ...], calls: tuple[Text, ...]
+    ) -> AddCircuitOption:
+        """A second board on split tails; the present one stays. ``first``: how the tails are made dead, ``parts`` what that needs."""
+        say = self._network.message
+        title = say(f"core.add_circuit.{id_}.title")
         if not is_origin(self._board.fed_by):
-            return self._no("split", title, self._network.message("core.add_circuit.split.no_tails"))
+            return self._no(id_, title, say("core.add_circuit.split.no_tails"))
         tails = self._job.supply.tails
         name = free_id("second", {board.id for board in self._job.boards})
         second = Board(
@@ -284,30 +328,26 @@ class _OptionBuilder:
             ),
         )
         job = self._job.model_copy(update={"boards": (*self._job.boards, second)})
-        size = (
-            self._rules.cables.size_label(tails.area_mm2)
-            if tails
-            else self._network.message("core.add_circuit.split.tails_unknown")
-        )
+        size = self._rules.cables.size_label(tails.area_mm2) if tails else say("core.add_circuit.split.tails_unknown")
         return self._judged(
-            "split",
+            id_,
             title,
             self.added(job, name),
             (
-                self._network.message("core.add_circuit.split.step_1", a=Shown(f"{_ISOLATOR_A:g}")),
-                self._network.message("core.add_circuit.split.step_2"),
-                self._network.message("core.add_circuit.split.step_3", size=size),
-                self._network.message("core.add_circuit.split.step_4"),
-                self._network.message("core.add_circuit.split.step_5"),
+                say("core.add_circuit.split.old_stays"),
+                *first,
+                say("core.add_circuit.split.step_3", size=size),
+                say("core.add_circuit.split.step_4"),
+                say("core.add_circuit.split.step_5"),
             ),
             (
-                self._network.message("core.add_circuit.split.part_isolator", a=Shown(f"{_ISOLATOR_A:g}")),
-                self._network.message("core.add_circuit.split.part_blocks", size=size),
-                self._network.message("core.add_circuit.split.part_tails", size=size),
-                self._network.message("core.add_circuit.split.part_board", n=_SUB_WAYS),
-                self._network.message("core.add_circuit.split.part_earth"),
+                *parts,
+                say("core.add_circuit.split.part_blocks", size=size),
+                say("core.add_circuit.split.part_tails", size=size),
+                say("core.add_circuit.split.part_board", n=_SUB_WAYS),
+                say("core.add_circuit.split.part_earth"),
             ),
-            (self._network.message("core.add_circuit.split.call"),),
+            calls,
             at=name,
         )
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from vivid_lattice.core.actions.switching_groups import switch
 from vivid_lattice.core.assessment.assumed import to_confirm
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Decision
@@ -14,6 +15,7 @@ from vivid_lattice.core.document.job import Circuit, Job, with_circuit, with_par
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.entry.circuit_line import Entry, add_entry, free_way
 from vivid_lattice.core.entry.parsed_line import ParsedLine
+from vivid_lattice.core.entry.switching_words import read_switching
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import Message, Text, message
 from vivid_lattice.core.rules import rule_set
@@ -36,12 +38,14 @@ _BOARD_FED = "add up what its board feeds"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DesignedEntry:
-    """A typed line as entered: the job, the circuit's id, what was chosen for it, and what was assumed, in words."""
+    """A typed line as entered: the job, the circuit's id, what was chosen for it, and what was assumed, in words. A line that switches
+    circuits together adds none: ``said`` is what it did."""
 
     job: Job
-    circuit: str
-    decisions: tuple[Decision, ...]
-    assumed: tuple[Text, ...]
+    circuit: str | None
+    decisions: tuple[Decision, ...] = ()
+    assumed: tuple[Text, ...] = ()
+    said: tuple[Text, ...] = ()
 
 
 def enter_line(job: Job, text: str, board: str, *, accept: bool = False) -> Entry:
@@ -54,10 +58,14 @@ def enter_line(job: Job, text: str, board: str, *, accept: bool = False) -> Entr
 
 
 def enter_and_design(job: Job, text: str, board: str) -> DesignedEntry:
-    """A line added to a board of the job and designed; with the first circuit of a new board comes its surge protection.
+    """A line added to a board of the job and designed; with the first circuit of a new board comes its surge protection. A line of
+    switching (all off at the door) is carried out.
 
-    Raises  EntryNotUnderstood as ``enter_line`` does
+    Raises  EntryNotUnderstood as ``enter_line`` and ``switch`` do
     """
+    if words := read_switching(text):
+        switched = switch(job, words, board, text)
+        return DesignedEntry(job=switched.job, circuit=None, said=switched.said)
     entry = enter_line(job, text, board)
     done = design(entry.job, spd=is_new_design(job) and not job.circuits)
     return DesignedEntry(

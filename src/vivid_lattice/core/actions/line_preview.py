@@ -7,13 +7,16 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vivid_lattice.core.actions.enter_line import enter_line
+from vivid_lattice.core.actions.switching_groups import Switched, switch
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.assessment.assumed import to_confirm
+from vivid_lattice.core.checks.control_gear import ID as CONTROL_GEAR
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.max_lengths import longest_run
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.entry.parsed_line import ParsedLine
+from vivid_lattice.core.entry.switching_words import read_switching
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict, worst
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules import rule_set
@@ -48,6 +51,8 @@ def preview(job: Job, text: str, board: str) -> LinePreview:
     Raises  EntryNotUnderstood where the line states no circuit, or the board has no free way
     """
     rules = rule_set(job.job.rules)
+    if words := read_switching(text):
+        return _of_switching(switch(job, words, board, text))
     entry = enter_line(job, text, board, accept=True)
     made = design(entry.job, spd=False).job
     line, circuit = entry.line, made.circuit(entry.circuit)
@@ -57,6 +62,15 @@ def preview(job: Job, text: str, board: str) -> LinePreview:
     said = first.sentence if first is not None and verdict in ("fail", "missing", "advice") else ""
     unused = (Chip(token.text, "unused", token.reason) for token in entry.unused)
     return LinePreview(chips=(*unused, *_chips(made, circuit, line, rules)), verdict=verdict, sentence=said)
+
+
+def _of_switching(switched: Switched) -> LinePreview:
+    """What stays on and what is switched, with the verdict of the board's control gear."""
+    findings = assess(switched.job, explain=False).findings
+    gear = next(each for each in findings if each.check == CONTROL_GEAR and each.subject.id == switched.board)
+    off, *stays = switched.said
+    chips = tuple(Chip(text, "chosen") for text in (*stays, off))
+    return LinePreview(chips=chips, verdict=gear.verdict, sentence=gear.sentence)
 
 
 def _chips(job: Job, circuit: Circuit, line: ParsedLine, rules: RuleSet) -> Iterator[Chip]:

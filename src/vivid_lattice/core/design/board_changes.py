@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from itertools import product
 from typing import Literal
 
+from vivid_lattice.core.board.layout.device_kinds import GEAR_RATINGS_A
 from vivid_lattice.core.design.candidate_changes import CandidateChange
 from vivid_lattice.core.design.cooler_devices import cooler_devices
 from vivid_lattice.core.document.base import is_origin
@@ -23,9 +24,8 @@ from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
 from vivid_lattice.core.text import Shown
 from vivid_lattice.core.units import ka_from_a
 
-#: Ratings that switches, shared RCDs and contactors are sold in [A]. Common practice, no source.
+#: Ratings that switches and shared RCDs are sold in [A]. Common practice, no source.
 _SWITCHES_A = (40.0, 63.0, 80.0, 100.0, 125.0)
-_GEAR_A = (16.0, 20.0, 25.0, 40.0, 63.0)
 #: Usual back-up device of a surge protective device whose manufacturer does not allow what is upstream [A]. Common practice, no source.
 _SPD_BACKUP_A = 63.0
 
@@ -68,7 +68,7 @@ def larger_rcds(job: Job, board: Board, rules: RuleSet) -> Iterator[CandidateCha
 
 def larger_gear(job: Job, board: Board, rules: RuleSet) -> Iterator[CandidateChange]:
     """Control gear in each larger rating."""
-    for rating in _GEAR_A:
+    for rating in GEAR_RATINGS_A:
         smaller = [gear for gear in board.control_gear if gear.kind != "socket" and gear.rating_a < rating]
         if smaller:
             gear = tuple(

@@ -101,6 +101,7 @@ class ControlGear(DocumentModel):
     coil_breaker_a: (
         Annotated[float, Field(gt=0, le=63, description="Of a contactor's coil; none: it has none.")] | None
     ) = None
+    coil_with: Annotated[Id, Field(description="The contactor whose coil it is switched with.")] | None = None
     motor_rating_a: Annotated[float, Field(gt=0, le=125)] | None = None
     max_backup_a: Annotated[float, Field(gt=0, le=400)] | None = None
     family: Annotated[str, Field(max_length=60)] | None = None

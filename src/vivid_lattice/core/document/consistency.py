@@ -90,9 +90,16 @@ def _gear(board: Board, at: str) -> Iterator[Contradiction]:
         if not contactor and len(gear.switches) > 1:
             wrong = message(None, "core.file.gear_one", kind=gear.kind.replace("-", " "), n=len(gear.switches))
             yield f"{at}[{number}].switches", wrong
+        if gear.coil_with is not None and gear.coil_with not in _leads(board) - {gear.id}:
+            yield f"{at}[{number}].coil_with", message(None, "core.file.gear_coil", id=gear.coil_with)
         for name in gear.switches:
             if text := _wrong_switch(board, gear, name):
                 yield f"{at}[{number}].switches", text
+
+
+def _leads(board: Board) -> set[str]:
+    """The contactors with a coil circuit of their own."""
+    return {gear.id for gear in board.control_gear if gear.kind == "contactor" and gear.coil_with is None}
 
 
 def _wrong_switch(board: Board, gear: ControlGear, name: str) -> Text:

@@ -339,7 +339,9 @@ class _CircuitReader:
         if line.name_given:
             return line.name[:120]
         in_name = line.room is None or line.room.name.casefold() in line.name.casefold()
-        where = "" if in_name or line.room is None else f", {line.room.name.lower()}"
+        # German writes its nouns with a capital.
+        room = "" if line.room is None else line.room.name if self._rules.id == "iec-de" else line.room.name.lower()
+        where = "" if in_name or line.room is None else f", {room}"
         name = " ".join(word.upper() if word.casefold() in _ABBREVIATED else word for word in line.name.split(" "))
         return f"{name[:1].upper()}{name[1:]}{where}"[:120]
 

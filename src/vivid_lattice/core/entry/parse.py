@@ -32,6 +32,8 @@ Kind = Literal["circuit", "way", "name"]
 _MAX_COUNT = 500
 #: Words of the longest phrase in the customary words.
 _MAX_PHRASE = 5
+#: Before these words, a word of a method is the name of a storey: ground floor.
+_STOREYS = frozenset({"floor", "level", "storey", "story"})
 _LOAD_CURRENT = frozenset({"draw", "load", "ib", "take", "running", "runs", "fla", "flc"})
 _LINE_NAME = re.compile(r"^l([123])$", re.IGNORECASE)
 _LINE_NAMES = re.compile(r"^l[123](?:[+/&]?l[123])+$", re.IGNORECASE)
@@ -206,6 +208,9 @@ class _Parser:
         for count in range(min(_MAX_PHRASE, len(pieces) - at), 0, -1):
             compared = tuple(item for piece in pieces[at : at + count] for item in piece.compared)
             word = self._words.words.get(compared) or self._phrases.get(compared)
+            following = pieces[at + count].low if at + count < len(pieces) else ""
+            if word is not None and "method" in word.sets and following in _STOREYS:
+                continue  # the ground floor is no cable in the ground
             if word is not None:
                 return count, word
         word = self._compound(pieces[at].compared) if self._rules.id == "iec-de" else None

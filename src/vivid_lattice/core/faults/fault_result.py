@@ -364,11 +364,22 @@ def _notes(run: Run) -> Iterator[Text]:
     if run.warm.direct is None and fault > 1.0 and abs(carried - fault) > _LOADS_SHARE * fault:
         yield network.message("core.fault.note.loads", a=shown_up(fault))
     yield network.message("core.fault.note.bounds")
+    yield from _on_standby(run)
     if run.warm.direct is not None:
         yield network.message("core.fault.note.direct")
         yield from _blinded(run)
     if run.hand.event.kind == "nail":
         yield _nail_on_line_alone(run)
+
+
+def _on_standby(run: Run) -> Iterator[Text]:
+    """That the figures are those of the supply, where a standby source may supply the circuit instead: it gives far less current."""
+    circuit, tree = run.hand.circuit, run.network.tree
+    if circuit is None:
+        return
+    for board in run.network.job.boards:
+        if board.standby is not None and circuit in tree.fed_by_board(board):
+            yield run.network.message("core.fault.note.standby", name=board.standby.name, board=board.name)
 
 
 def _blinded(run: Run) -> Iterator[Text]:

@@ -231,7 +231,7 @@ def _contactor(job: Job, rules: RuleSet, gear: ControlGear, lines: tuple[Line, .
     wide = 3.0 if gear.rating_a > 25 else rules.board.width(kind, poles).value
     if family is not None and family.poles >= len(lines) + 1 and gear.rating_a <= max(family.ratings_a, default=0):
         wide = family.modules
-    if gear.coil_breaker_a is not None:
+    if gear.coil_breaker_a is not None and gear.coil_with is None:
         mark = f"B{gear.coil_breaker_a:g}"
         coil = message(rules.words, "core.device.coil", gear=gear.name)
         yield BoardDevice(

@@ -13,6 +13,9 @@ from typing import Literal
 from vivid_lattice.core.document.board_build import GearKind
 from vivid_lattice.core.messages import Message, message
 
+#: Ratings that control gear is sold in [A]. Common practice, no source.
+GEAR_RATINGS_A = (16.0, 20.0, 25.0, 40.0, 63.0)
+
 BoardDeviceKind = Literal["main", "relay", "rcd", "way", "surge", "backup", "gear", "coil"]
 
 

@@ -205,10 +205,15 @@ def _surge_taps(made: _NetBuilder, unit: BoardDevice, units: BoardDevices, ahead
 
 
 def _control(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
-    """The coil of a contactor: from its small breaker (else from the bus) out to its switch and back, then to the neutral."""
+    """The coil of a contactor: from its small breaker (else from the bus) out to its switch and back, then to the neutral; or from
+    the coil that it is switched with."""
     gear, line = unit.gear, units.lines[0]
     assert gear is not None
     coil = f"coil:{gear.id}"
+    if gear.coil_with is not None:
+        made.put(f"gear:{gear.coil_with}.A1", line, Terminal.of(unit.id, "A1", "tap"))
+        made.put("N", "N", Terminal.of(unit.id, "A2", "tap"))
+        return
     if coil in units.by_id:
         made.put(f"{coil}.out", line, Terminal.of(coil, line, "out"), f"switch:{gear.id}/{line}/out")
     else:
