@@ -57,6 +57,18 @@ class FaultView(ProtectionCase):
                 self.outcome(said)
         self.assertEqual(self.page_errors(), [])
 
+    def test_on_the_standby_supply_the_inverter_stops_where_no_breaker_trips(self) -> None:
+        address = self.open_demo("Weir cottage")
+        self.go(address, "faults")
+        self.event("Short circuit, line to neutral")
+        self.choose("Circuit", "Freezer, kitchen")
+        self.wait(lambda: "under “Supplied by”" in str(self.css("main").get_attribute("textContent")), "it is not told")
+        self.choose("Supplied by", "Hybrid inverter, Essential board")
+        self.outcome("Hybrid inverter trips within 300 ms")
+        self.choose("Circuit", "Cooker, kitchen")
+        self.wait(lambda: "is not supplied by Hybrid inverter" in self.css("main [role=alert]").text, "not refused")
+        self.assertEqual(self.page_errors(), [])
+
     def test_what_is_missing_is_said_and_nothing_is_drawn(self) -> None:
         address = self.open_demo("Lamplighter")
         self.go(address, "faults")

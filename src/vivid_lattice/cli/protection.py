@@ -30,7 +30,7 @@ def add_commands(commands: Any) -> None:
     command = commands.add_parser("fault", help="which device trips, when, and what then")
     command.add_argument("file", type=Path)
     command.add_argument("--kind", choices=list(KIND_FIELDS), required=True)
-    for name in ("circuit", "other", "rcd", "other-rcd", "line", "waveform"):
+    for name in ("circuit", "other", "rcd", "other-rcd", "line", "waveform", "standby"):
         command.add_argument(f"--{name}")
     for name in ("at", "amps", "ohm", "milliamps", "volts", "surge-kv", "electrode-ohm", "running"):
         command.add_argument(f"--{name}", type=float)

@@ -10,9 +10,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.builders import circuit as plain
-from tests.builders import cutout, flat, job, laid, mcb, rcbo, supply
+from tests.builders import cutout, flat, job, laid, mcb, rcbo, supply, two_boards
 from tests.texts import ids
-from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load, SharedRcd
+from vivid_lattice.core.document.energy_source import StandbySupply
+from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load, SharedRcd, Way
+from vivid_lattice.core.document.local_earthing import LocalEarthing
 from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.surge_and_relay import Spd, VoltageRelay
 from vivid_lattice.core.errors import NeedsInput, OutOfRange
@@ -23,6 +25,7 @@ from vivid_lattice.core.faults.nodal_analysis import ImpedanceNetwork
 from vivid_lattice.core.faults.result_types import FaultResult
 from vivid_lattice.core.faults.trip_causes import possible_causes
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.network.island import Island
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.demo import DEMOS, demo_job
 
@@ -192,6 +195,79 @@ class Netlists(unittest.TestCase):
         net.join("load", "b", "0", 9 + 0j)
         self.assertAlmostEqual(abs(net.solve().amp("contact")), 1.0, places=5)
         self.assertEqual(net.solve(["contact"]).amp("contact"), 0j)
+
+
+class OnStandby(unittest.TestCase):
+    """A board on its own source, which limits its current: the fault circuit against the sum of its parts, and who disconnects."""
+
+    def island(self, **more: Any) -> Job:
+        """A board on a 20 A inverter: a socket circuit, and a shed on an electrode of 40 Ω behind a feeder."""
+        standby = StandbySupply(
+            name="Inverter", kind="inverter", rated_a=20.0, changeover="automatic", switched_poles="all",
+            neutral_earth_link="relay", electrode_ohm=60.0, fault_multiple=1.5, shutdown_s=0.3,
+        ).model_copy(update=more)  # fmt: skip
+        made = two_boards()
+        own = LocalEarthing(kind="electrode", electrode_ohm=40.0, separation_m=5.0, feeder_earth_connected=False)
+        main, sub = made.boards
+        near = plain(id="near", name="Near", device=mcb(16.0), run=(laid(20.0),))
+        ways = (*main.ways, Way(number=2, circuit=near.id))
+        boards = (main.model_copy(update={"standby": standby, "ways": ways}), sub.model_copy(update={"earthing": own}))
+        return made.model_copy(update={"boards": boards, "circuits": (*made.circuits, near)})
+
+    def test_the_current_is_that_of_the_source_or_of_the_loop(self) -> None:
+        of = self.island()
+        network = Installation.of(of, rule_set("uk"))
+        island = Island(of, network.tree, network.loops, network.job.boards[0])
+        for circuit in island.circuits():
+            if circuit.kind == "distribution":
+                continue
+            found = story(of, "line-earth", circuit=circuit.id, standby="main", running=0.0)
+            by_hand = island.earth_fault(circuit, 30.0).current_a
+            self.assertAlmostEqual(found.fault_a_least, by_hand, delta=0.02 * by_hand, msg=circuit.name)
+            self.assertLessEqual(found.fault_a_most, 30.0 + 1e-6)
+
+    def test_through_the_ground_it_is_the_two_electrodes(self) -> None:
+        behind = next(way.circuit for way in self.island().boards[1].ways)
+        found = story(self.island(), "line-earth", circuit=behind, standby="main", running=0.0)
+        # 230 V over 40 Ω and 60 Ω in series, and the ohm or so of the runs.
+        self.assertAlmostEqual(found.fault_a_least, 230 / (40 + 60 + 0.6), delta=0.03)
+
+    def test_a_short_circuit_stops_the_source_where_no_breaker_trips(self) -> None:
+        of = self.island()
+        found = story(of, "line-neutral", circuit="near", standby="main", running=0.0)
+        self.assertIn("standby", openers(found))
+        self.assertLessEqual(found.stages[0].until_s or 9.0, 0.3)
+        on_supply = story(of, "line-neutral", circuit="near", running=0.0)
+        self.assertNotIn("standby", openers(on_supply))
+        self.assertGreater(on_supply.fault_a_least, 10 * found.fault_a_most)
+        untold = story(self.island(shutdown_s=None), "line-neutral", circuit="near", standby="main", running=0.0)
+        self.assertNotIn("standby", openers(untold))
+        self.assertTrue(any("core.fault.lack_shutdown" in ids(note) for note in untold.notes))
+
+    def test_every_current_is_lower_in_the_ratio_of_the_limit(self) -> None:
+        net = ImpedanceNetwork("0")  # type: ignore[arg-type]
+        net.join("source", "0", "a", 0.01 + 0j, 230.0 + 0j)  # type: ignore[arg-type]
+        net.join("fault", "a", "0", 1.0 + 0j)  # type: ignore[arg-type]
+        net.join("load", "a", "0", 10.0 + 0j)  # type: ignore[arg-type]
+        free = net.solve()
+        net.limit = ("source",), 30.0  # type: ignore[assignment]
+        held = net.solve()
+        self.assertAlmostEqual(abs(held.amp("source")), 30.0)  # type: ignore[arg-type]
+        for branch in ("fault", "load"):
+            self.assertAlmostEqual(held.amp(branch) / free.amp(branch), held.share)  # type: ignore[arg-type]
+        net.limit = ("source",), 1e6  # type: ignore[assignment]
+        self.assertEqual(net.solve().share, 1.0)
+
+    def test_what_cannot_be_is_said(self) -> None:
+        weir = demo_job("weir-cottage")
+        with self.assertRaisesRegex(OutOfRange, "not supplied by"):
+            story(weir, "line-earth", circuit="c2", standby="sub-2")
+        with self.assertRaisesRegex(OutOfRange, "no standby supply"):
+            story(weir, "line-earth", circuit="c2", standby="main")
+        with self.assertRaisesRegex(OutOfRange, "not joined"):
+            story(self.island(neutral_earth_link="none"), "line-earth", circuit="near", standby="main")
+        with self.assertRaises(NeedsInput):
+            story(self.island(rated_a=None), "line-earth", circuit="near", standby="main")
 
 
 class WhoOpens(unittest.TestCase):

@@ -4014,6 +4014,8 @@ export interface components {
             electrode_ohm: number;
             /** Running */
             running?: number | null;
+            /** Standby */
+            standby?: string | null;
         };
         /**
          * FaultKindLine
@@ -15159,4 +15161,4 @@ export interface operations {
         };
     };
 }
-// sha256 9d79949ff3ea50e2e4e56cfd953d0031597175c12ac52399f4e4bb990190f2bf
+// sha256 a793c359c38c09cf1ebfd0b449f2d0b94296baab549dd7bd321011fcae8f403c

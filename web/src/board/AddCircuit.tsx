@@ -113,7 +113,8 @@ function SolutionCard({ option, onTake }: { option: AddCircuitOption; onTake: ()
             </p>
           )}
           <p>
-            <b>{t("web.board.add_circuit.live")}</b> {option.stays_live.map(say).join("; ") || t("web.board.live.none")}
+            <b>{t("web.board.add_circuit.live")}</b>{" "}
+            {option.stays_live.map(say).join("; ") || t("web.board.live.none")}
           </p>
         </>
       )}

@@ -19,6 +19,9 @@ export function EventForm({
   const fields = counted(event, kinds);
   const set = (part: Partial<FaultEvent>) => onChange({ ...event, ...part });
   const circuits = (document.circuits ?? []).map((circuit) => ({ value: circuit.id, label: circuit.name }));
+  const standbys = (document.boards ?? []).flatMap((board) =>
+    board.standby ? [{ value: board.id, label: `${board.standby.name}, ${board.name}` }] : [],
+  );
   const lines = document.circuits?.find((circuit) => circuit.id === event.circuit)?.lines ?? [];
   return (
     <form
@@ -41,6 +44,14 @@ export function EventForm({
           value={event.circuit ?? ""}
           options={circuits}
           onCommit={(circuit) => set({ circuit, line: null })}
+        />
+      )}
+      {fields.has("standby") && standbys.length > 0 && (
+        <Choice
+          label={t("web.faults.form.supplied_by")}
+          value={event.standby ?? ""}
+          options={[{ value: "", label: t("web.faults.form.supply") }, ...standbys]}
+          onCommit={(board) => set({ standby: board || null })}
         />
       )}
       <OtherFields event={event} fields={fields} circuits={circuits} set={set} />
@@ -99,9 +110,9 @@ export function EventForm({
           value={event.running === null || event.running === undefined ? "" : String(event.running)}
           options={[
             { value: "", label: t("web.faults.form.load_typical") },
-            { value: "0", label: "nothing" },
+            { value: "0", label: t("web.faults.form.load_none") },
             { value: "0.5", label: t("web.faults.form.load_half") },
-            { value: "1", label: "everything" },
+            { value: "1", label: t("web.faults.form.load_all") },
           ]}
           onCommit={(running) => set({ running: running === "" ? null : Number(running) })}
         />

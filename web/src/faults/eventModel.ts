@@ -73,6 +73,9 @@ export function fitting(job: Job, wanted: FaultEvent | undefined, worst?: string
     ...event,
     circuit: known(event.circuit) ? event.circuit : (first ?? null),
     other: known(event.other) ? event.other : null,
+    standby: (job.boards ?? []).some((board) => board.id === event.standby && board.standby)
+      ? event.standby
+      : null,
     rcd,
     other_rcd: otherRcd,
   };

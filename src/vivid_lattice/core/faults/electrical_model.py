@@ -24,6 +24,7 @@ from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.faults import nodes
 from vivid_lattice.core.faults.nodal_analysis import ImpedanceNetwork
 from vivid_lattice.core.faults.nodes import BranchName, Node
+from vivid_lattice.core.faults.on_standby import LimitedSource
 from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Text
@@ -32,6 +33,8 @@ from vivid_lattice.core.network.tree import EarthInUse
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.text import Shown
 
+#: The standby source among the devices that open.
+STANDBY = "standby"
 #: The source's own electrode [Ω]. Common practice, no source.
 SOURCE_ELECTRODE_OHM = 2.0
 #: Power factor of loads of which no one stated one. Common practice, no source.
@@ -66,13 +69,16 @@ class ElectricalModel:
         split: Circuit | None,
         at: float,
         detailed: frozenset[str],
+        source: LimitedSource | None = None,
     ):
         """split, at  the circuit whose run is parted at a share of its length, for a fault there
         detailed   circuits whose contacts and runs are branches apart; of any other final circuit the two are one, which
                    changes no figure and halves the calculation
+        source     what supplies while the supply is off; None: the supply
         """
         self._detailed = detailed
-        self._network, self._warm, self._electrode = network, warm, electrode_ohm
+        self._network, self._warm, self._source_limit = network, warm, source
+        self._electrode = electrode_ohm if source is None else source.electrode_ohm or electrode_ohm
         self._split, self._at = split, at
         self.job, self.tree = network.job, network.tree
         self.wired = Wired(net=ImpedanceNetwork(nodes.SOURCE))
@@ -119,7 +125,7 @@ class ElectricalModel:
         back = origin.return_warm if self._warm else origin.return_cold
         volts = origin.volts_min if self._warm else origin.volts_max
         rest = _rest(earth, line if supply.system == "TN-S" else line + back)
-        if not self._warm and not loops.ahead.calculated:
+        if self._source_limit is None and not self._warm and not loops.ahead.calculated:
             # A measured loop has no angle: across that of the runs it makes the largest current, as in the rows' figures.
             line, back = 1j * abs(line), 1j * abs(back)
             self.wired.assumed.append(self._network.message("core.fault.assumed.angle"))
@@ -128,8 +134,17 @@ class ElectricalModel:
             net.join(nodes.supply(name), nodes.SOURCE, nodes.origin(name), line, emf)
             self._contact("cutout", nodes.origin(name), nodes.meter(name), pole=name)
         net.join(nodes.SUPPLY_N, nodes.meter("N"), nodes.SOURCE, back)
-        net.join(nodes.SOURCE_ELECTRODE, nodes.EARTH, nodes.SOURCE, complex(SOURCE_ELECTRODE_OHM))
+        if self._source_limit is None:
+            net.join(nodes.SOURCE_ELECTRODE, nodes.EARTH, nodes.SOURCE, complex(SOURCE_ELECTRODE_OHM))
+        else:
+            self._limited(self._source_limit)
         self._earth(earth, rest)
+
+    def _limited(self, source: LimitedSource) -> None:
+        """A source that limits its current, and stops when its voltage breaks down: its only electrode is that of the installation."""
+        names = tuple(nodes.supply(name) for name in LINES[: self.job.supply.phases])
+        self.wired.net.limit = names, source.least_a if self._warm else source.most_a
+        self.wired.contacts[STANDBY] = self.wired.contacts["cutout"]
 
     def _earth(self, earth: complex, rest: complex) -> None:
         """Where the installation's earth comes from [Ω]: its own electrode, the supply's conductor, or the neutral."""

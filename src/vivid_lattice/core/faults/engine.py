@@ -7,10 +7,12 @@ from math import inf
 
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Job
-from vivid_lattice.core.faults.event import FaultEvent
+from vivid_lattice.core.errors import NotPossible
+from vivid_lattice.core.faults.event import KIND_FIELDS, FaultEvent
 from vivid_lattice.core.faults.fault_model import FAULT, FaultBuilder, Scene
 from vivid_lattice.core.faults.nodal_analysis import NetworkSolution
 from vivid_lattice.core.faults.nodes import BranchName
+from vivid_lattice.core.faults.on_standby import LimitedSource, on_standby
 from vivid_lattice.core.faults.result_types import FaultStage, Trip, shown_time
 from vivid_lattice.core.faults.tripping import Candidate, Watch
 from vivid_lattice.core.installation.installation import Installation
@@ -55,12 +57,16 @@ def run_event(job: Job, event: FaultEvent) -> Run:
 
     Raises NeedsInput where the supply or the run it happens on is not known, OutOfRange where the event names what is not there.
     """
-    network = Installation.of(job, rule_set(job.job.rules))
-    hand = FaultBuilder(network, event)
+    network, source = Installation.of(job, rule_set(job.job.rules)), None
+    if event.standby is not None and "standby" in KIND_FIELDS[event.kind]:
+        island, source = on_standby(network, event.standby)
+        _in_island(network, island, source, event)
+        network = Installation.of(island, network.rules)
+    hand = FaultBuilder(network, event, source)
     warm, cold = hand.scene(warm=True), hand.scene(warm=False)
     least, most = warm.wired.net.solve(), cold.wired.net.solve()
     run = Run(network=network, hand=hand, warm=warm, cold=cold, first_least=least, first_most=most, last=least)
-    watch = Watch(network)
+    watch = Watch(network, source)
     from_s, opened = 0.0, frozenset[str]()
     for _ in range(_MAX_STAGES):
         candidates = watch.candidates(warm.wired, least, most, opened, warm.direct)
@@ -81,6 +87,13 @@ def run_event(job: Job, event: FaultEvent) -> Run:
             break
     run.last, run.missing = least, watch.lacks
     return run
+
+
+def _in_island(network: Installation, island: Job, source: LimitedSource, event: FaultEvent) -> None:
+    """Raises NotPossible where the source does not supply the circuit of an event."""
+    circuit = network.tree.circuits.get(event.circuit or "")
+    if circuit is not None and all(each.id != circuit.id for each in island.circuits):
+        raise NotPossible(network.message("core.fault.not_on_standby", circuit=circuit.name, name=source.name))
 
 
 def _contacts(scene: Scene, network: Installation, device: str) -> list[BranchName]:

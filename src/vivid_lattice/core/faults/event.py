@@ -30,13 +30,13 @@ FaultKind = Literal[
 
 #: The fields that count, by kind.
 KIND_FIELDS: dict[FaultKind, tuple[str, ...]] = {
-    "overload": ("circuit", "at", "amps"),
-    "line-neutral": ("circuit", "at", "line", "ohm"),
-    "line-line": ("circuit", "at", "line", "ohm"),
-    "line-earth": ("circuit", "at", "line", "ohm"),
-    "neutral-earth": ("circuit", "at"),
-    "leakage": ("circuit", "at", "milliamps", "waveform"),
-    "nail": ("circuit", "at"),
+    "overload": ("circuit", "at", "amps", "standby"),
+    "line-neutral": ("circuit", "at", "line", "ohm", "standby"),
+    "line-line": ("circuit", "at", "line", "ohm", "standby"),
+    "line-earth": ("circuit", "at", "line", "ohm", "standby"),
+    "neutral-earth": ("circuit", "at", "standby"),
+    "leakage": ("circuit", "at", "milliamps", "waveform", "standby"),
+    "nail": ("circuit", "at", "standby"),
     "surge": ("surge_kv",),
     "open-neutral": ("electrode_ohm", "running"),
     "voltage": ("volts",),
@@ -81,3 +81,6 @@ class FaultEvent(DocumentModel):
         float, Field(gt=0, le=5000, description="Earthed metal of the house itself, to true earth.")
     ] = 20.0
     running: Annotated[float, Field(ge=0, le=1)] | None = None
+    standby: (
+        Annotated[Id, Field(description="The board that is on its standby supply; none: the supply is on.")] | None
+    ) = None

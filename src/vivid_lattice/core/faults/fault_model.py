@@ -13,6 +13,7 @@ from vivid_lattice.core.faults.electrical_model import ElectricalModel, Wired
 from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.nodal_analysis import CONTACT_OHM
 from vivid_lattice.core.faults.nodes import BranchName, Node
+from vivid_lattice.core.faults.on_standby import LimitedSource
 from vivid_lattice.core.faults.tripping import DirectCurrent
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Joined, Message
@@ -39,8 +40,8 @@ class Scene:
 class FaultBuilder:
     """Sets scenes of one event: with conductors warm, and cold."""
 
-    def __init__(self, network: Installation, event: FaultEvent):
-        self._network, self.event = network, event
+    def __init__(self, network: Installation, event: FaultEvent, source: LimitedSource | None = None):
+        self._network, self.event, self.source = network, event, source
         self.circuit = self._circuit(event.circuit) if event.circuit else None
 
     def _circuit(self, name: str) -> Circuit:
@@ -70,6 +71,7 @@ class FaultBuilder:
             split=split,
             at=event.at,
             detailed=self._named(),
+            source=self.source,
         )
         title, direct = _SET[event.kind](self, electrical_model.wired)
         return Scene(electrical_model.wired, direct, title)

@@ -10,6 +10,7 @@ from vivid_lattice.core.document.job import Cable, Circuit, Job, Line
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.faults import nodes
 from vivid_lattice.core.faults.advice import next_steps, still_live
+from vivid_lattice.core.faults.electrical_model import STANDBY
 from vivid_lattice.core.faults.engine import Run, run_event
 from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.fault_model import FAULT
@@ -106,7 +107,7 @@ def _may_open(run: Run) -> list[set[str]]:
 
 def _behind(run: Run, device: str) -> set[str]:
     network = run.network
-    if device == "cutout":
+    if device in ("cutout", STANDBY):
         return {circuit.id for circuit in network.job.circuits}
     if device in network.tree.circuits:
         return _with_fed(network, [network.tree.circuits[device]])
@@ -256,7 +257,9 @@ def _touch(run: Run) -> Touch | None:
     if not touched or event.kind in ("surge", "voltage", "loose-terminal"):
         return None
     at_nominal = max(1.0, network.job.supply.nominal_v / network.loops.ahead.origin.volts_min)
-    volts = at_nominal * max(abs(least.volt(node, against)) for node in touched)
+    # What a limited source gives at the most decides what can be touched.
+    solutions = (least,) if run.hand.source is None else (least, run.first_most)
+    volts = at_nominal * max(abs(each.volt(node, against)) for node in touched for each in solutions)
     if volts < 1.0:
         return None
     lasting = run.cleared_s is None or run.cleared_s > _bearable_s(run)
@@ -321,7 +324,7 @@ def _path(run: Run) -> Iterator[PathFlow]:
     if circuit is not None and run.hand.event.line:
         line = run.hand.event.line
     yield PathFlow(
-        network.message("core.fault.path.origin"),
+        run.hand.source.name if run.hand.source is not None else network.message("core.fault.path.origin"),
         abs(solution.amp(nodes.contact("cutout", line))),
         abs(solution.amp(nodes.SUPPLY_N)),
         _earth(solution),
@@ -375,6 +378,8 @@ def _notes(run: Run) -> Iterator[Text]:
 def _on_standby(run: Run) -> Iterator[Text]:
     """That the figures are those of the supply, where a standby source may supply the circuit instead: it gives far less current."""
     circuit, tree = run.hand.circuit, run.network.tree
+    if run.hand.source is not None:
+        yield run.network.message("core.fault.note.on_standby", name=run.hand.source.name, board=run.hand.source.board)
     if circuit is None:
         return
     for board in run.network.job.boards:

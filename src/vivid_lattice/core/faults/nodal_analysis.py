@@ -33,6 +33,8 @@ class ImpedanceNetwork:
     def __init__(self, reference: Node):
         self._nodes: dict[Node, int] = {reference: 0}
         self.branches: dict[BranchName, Branch] = {}
+        #: Branches of a source that gives no more than a current together with a load or fault of any size [A].
+        self.limit: tuple[tuple[BranchName, ...], float] | None = None
 
     def node(self, name: Node) -> int:
         """Index of a node; one that is named for the first time is made."""
@@ -59,6 +61,8 @@ class ImpedanceNetwork:
         """Voltages with some branches open.
 
         Equation  Y · V = I, Y the admittance matrix, I what the sources drive (Kirchhoff's current law at every node)
+        A source that limits its current lowers its voltage until it gives no more: in a linear network every voltage and current is
+        lower in the same ratio.
         """
         branches = [branch for name, branch in self.branches.items() if name not in open_]
         size = len(self._nodes)
@@ -77,7 +81,13 @@ class ImpedanceNetwork:
         np.add.at(right, b, driven)
         volts = np.zeros(size, dtype=np.complex128)
         volts[1:] = _solved(matrix[1:, 1:], right[1:])
-        return NetworkSolution(self._nodes, self.branches, frozenset(open_), volts)
+        full = NetworkSolution(self._nodes, self.branches, frozenset(open_), volts)
+        if self.limit is None:
+            return full
+        names, limit_a = self.limit
+        amps = max(abs(full.amp(name)) for name in names)
+        share = min(1.0, limit_a / amps) if amps > 0 else 1.0
+        return NetworkSolution(self._nodes, self.branches, full.open, volts * share, share)
 
 
 def _solved(matrix: npt.NDArray[np.complex128], right: npt.NDArray[np.complex128]) -> npt.NDArray[np.complex128]:
@@ -97,6 +107,8 @@ class NetworkSolution:
     branches: dict[BranchName, Branch]
     open: frozenset[BranchName]
     volts: npt.NDArray[np.complex128]
+    #: The share of its voltage that a limited source still holds.
+    share: float = 1.0
 
     def volt(self, node: Node, against: Node | None = None) -> complex:
         """Voltage of a node against another, or the reference [V]."""
@@ -108,4 +120,4 @@ class NetworkSolution:
         element = self.branches.get(branch)
         if element is None or branch in self.open:
             return 0j
-        return complex((self.volts[element.a] - self.volts[element.b] + element.emf_v) / element.ohm)
+        return complex((self.volts[element.a] - self.volts[element.b] + self.share * element.emf_v) / element.ohm)

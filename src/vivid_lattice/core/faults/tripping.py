@@ -9,8 +9,9 @@ from math import inf
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.faults import nodes
-from vivid_lattice.core.faults.electrical_model import Wired
+from vivid_lattice.core.faults.electrical_model import STANDBY, Wired
 from vivid_lattice.core.faults.nodal_analysis import NetworkSolution
+from vivid_lattice.core.faults.on_standby import LimitedSource
 from vivid_lattice.core.formulas.device.residual import Waveform
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Joined, Text
@@ -19,6 +20,8 @@ from vivid_lattice.core.network.rcds import RcdPlace
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.units import SLACK
 
+#: A source that holds this share of its voltage goes on [1]: common practice, no source.
+_HOLDS = 0.8
 #: Currents under this share of a device's rating need not be looked at.
 _WORTH_A_LOOK = 1.0
 
@@ -51,8 +54,8 @@ class DirectCurrent:
 class Watch:
     """The protective devices of a job, watching two solutions: the smallest currents and the largest."""
 
-    def __init__(self, network: Installation):
-        self._network = network
+    def __init__(self, network: Installation, source: LimitedSource | None = None):
+        self._network, self._source = network, source
         self.lacks: list[Text] = []
 
     def candidates(
@@ -68,6 +71,7 @@ class Watch:
             *self._overcurrent(wired, least, most, opened),
             *self._residual(wired, least, most, opened, direct),
             *self._voltage(wired, least, opened),
+            *self._source_stops(least, opened),
         ]
         return sorted(
             _per_device(self._without_losers(candidates)), key=lambda candidate: (candidate.typical_s, candidate.behind)
@@ -201,6 +205,26 @@ class Watch:
                     typical_s=max(delay, 1e-3),
                     behind=len(board.ways),
                 )
+
+    def _source_stops(self, least: NetworkSolution, opened: frozenset[str]) -> Iterator[Candidate]:
+        """A standby source whose voltage has broken down: it stops within the time of its data, or at once."""
+        source = self._source
+        if source is None or STANDBY in opened or least.share > _HOLDS:
+            return
+        if source.shutdown_s is None:
+            self._lack(self._network.message("core.fault.lack_shutdown", name=source.name))
+            return
+        yield Candidate(
+            device=STANDBY,
+            name=source.name,
+            where=source.board,
+            part="voltage",
+            current_a=source.least_a,
+            earliest_s=0.0,
+            latest_s=source.shutdown_s,
+            typical_s=source.shutdown_s,
+            behind=len(self._network.job.circuits) + 1,
+        )
 
     def _times(
         self, place: RcdPlace, low: float, high: float, direct: DirectCurrent | None
