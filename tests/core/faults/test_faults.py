@@ -244,6 +244,20 @@ class OnStandby(unittest.TestCase):
         self.assertNotIn("standby", openers(untold))
         self.assertTrue(any("core.fault.lack_shutdown" in ids(note) for note in untold.notes))
 
+    def test_where_the_source_does_not_reach_the_lights_are_out_already(self) -> None:
+        weir = demo_job("weir-cottage")
+        light = next(
+            circuit
+            for circuit in weir.circuits
+            if any(load.kind == "lamp" for load in circuit.loads) and circuit.id == "c10"
+        )
+        room = light.loads[0].room
+        states = [
+            {one.room: one.lights_out for one in story(weir, "line-earth", circuit="c12", standby=board).rooms}
+            for board in (None, "sub-2")
+        ]
+        self.assertEqual([state[room] for state in states], ["lit", "dark"])  # type: ignore[index]
+
     def test_every_current_is_lower_in_the_ratio_of_the_limit(self) -> None:
         net = ImpedanceNetwork("0")  # type: ignore[arg-type]
         net.join("source", "0", "a", 0.01 + 0j, 230.0 + 0j)  # type: ignore[arg-type]

@@ -50,7 +50,7 @@ def describe(job: Job, event: FaultEvent) -> FaultResult:
         outcome=_outcome(run, touch, certainly, perhaps),
         circuits_lost=tuple(circuit.id for circuit in certainly),
         circuits_maybe_lost=tuple(circuit.id for circuit in perhaps),
-        rooms=tuple(_rooms(job, certainly, perhaps)),
+        rooms=tuple(_rooms(job, run.network.job, certainly, perhaps)),
         touch=touch,
         heat=heat,
         path=tuple(_path(run)),
@@ -117,7 +117,9 @@ def _behind(run: Run, device: str) -> set[str]:
     return {circuit.id for place in network.rcds.all if place.id == device for circuit in place.behind}
 
 
-def _rooms(job: Job, surely: list[Circuit], perhaps: list[Circuit]) -> Iterator[RoomLost]:
+def _rooms(job: Job, supplied: Job, surely: list[Circuit], perhaps: list[Circuit]) -> Iterator[RoomLost]:
+    """Every room of the job, with what it loses; on a standby supply the lights of the other boards are out already."""
+    off = {circuit.id for circuit in job.circuits} - {circuit.id for circuit in supplied.circuits}
     sure, may_be = {circuit.id for circuit in surely}, {circuit.id for circuit in perhaps}
     for room in job.rooms:
         circuits = [circuit for circuit in job.circuits if any(load.room == room.id for load in circuit.loads)]
@@ -125,7 +127,7 @@ def _rooms(job: Job, surely: list[Circuit], perhaps: list[Circuit]) -> Iterator[
             room=room.id,
             name=room.name,
             floor=room.floor,
-            lights_out=_lights_out(room, circuits, sure, may_be),
+            lights_out=_lights_out(room, circuits, sure | off, may_be),
             certainly=_names(circuits, sure),
             perhaps=_names(circuits, may_be),
         )
