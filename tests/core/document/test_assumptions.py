@@ -215,8 +215,12 @@ class Circuits(unittest.TestCase):
     def test_what_it_states_is_not_assumed(self) -> None:
         taken = by_field(self.entered("cooker 7kW 14m"))
         self.assertEqual([field for field in taken if field.startswith("circuits")], [])
-        rated = by_field(self.entered("cooker B32 14m"))
+        rated = by_field(self.entered("cooker B32 draws 28A 14m"))
         self.assertEqual([field for field in rated if field.startswith("circuits")], [])
+        # A rating alone leaves the current open: it is taken as what the device carries, never less.
+        alone = by_field(self.entered("cooker B32 14m"))
+        self.assertEqual([field for field in alone if field.startswith("circuits")], ["circuits.c1.design_current_a"])
+        self.assertEqual(alone["circuits.c1.design_current_a"], 32.0)
 
     def test_the_room_is_that_of_the_name(self) -> None:
         job = self.entered("bathroom light")

@@ -11,7 +11,7 @@ from vivid_lattice.core.design.decisions import Decision
 from vivid_lattice.core.design.usual import customary_kinds, usual_form
 from vivid_lattice.core.document.assumptions import AssumedValue, assumed_with, is_new_design, with_value
 from vivid_lattice.core.document.base import is_auto
-from vivid_lattice.core.document.job import Circuit, Job, with_circuit, with_parts
+from vivid_lattice.core.document.job import Circuit, Device, Job, with_circuit, with_parts
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.entry.circuit_line import Entry, add_entry, free_way
 from vivid_lattice.core.entry.parsed_line import ParsedLine
@@ -20,7 +20,7 @@ from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import Message, Text, message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.customary import Customary, customary
-from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
 from vivid_lattice.core.text import Shown
 
 #: A new board grows by so many ways, to no more than a document holds.
@@ -33,6 +33,7 @@ _NOT_GIVEN = {
 }
 #: Where a power or current is read.
 _PLATE = "read the rating plate"
+_BY_DEVICE = "the rating of its device"
 _BOARD_FED = "add up what its board feeds"
 
 
@@ -106,18 +107,41 @@ def _with_usual_kind(job: Job, line: ParsedLine, circuit_id: str) -> Job:
         return job
     usual = usual_form(circuit, rules, {room.id: room for room in job.rooms})
     kind = rules.devices.kinds.get(usual.device) if usual is not None else None
-    if kind is None or not kind.has_rcd or device.rating_a not in kind.ratings_a or device.curve not in kind.curves:
+    if kind is None or not kind.has_rcd:
+        kind = _designed_kind(job, circuit, rules)
+    if kind is None or not kind.has_rcd or device.rating_a not in kind.ratings_a:
+        return job
+    if device.curve is not None and device.curve not in kind.curves:
         return job
     meant = device.model_copy(update={"kind": kind.id, "rcd": kind.usual_rcd})
     return with_circuit(job, circuit.model_copy(update={"device": meant}))
+
+
+def _designed_kind(job: Job, circuit: Circuit, rules: RuleSet) -> DeviceKind | None:
+    """The kind of device that the design takes for a circuit whose rating alone is stated, were the kind left open; None where it takes
+    none."""
+    if is_auto(circuit.device) or circuit.kind == "distribution":
+        return None
+    open_ = circuit.model_copy(
+        update={"device": "auto", "design_current_a": _carried_a(circuit.device, circuit, rules)}
+    )
+    chosen = design(with_circuit(job, open_), spd=False).job.circuit(circuit.id).device
+    return None if is_auto(chosen) else rules.devices.kind(chosen.kind)
+
+
+def _carried_a(device: Device, circuit: Circuit, rules: RuleSet) -> float:
+    """What a device may carry of a circuit [A]: of a continuous load less than its rating, by the standard's factor."""
+    factor = rules.limits.continuous(circuit)
+    lasting = any(rules.limits.is_continuous(load.kind, load.continuous) for load in circuit.loads)
+    return device.rating_a / (factor.value if factor is not None and lasting else 1.0)
 
 
 def assume_circuit(job: Job, circuit_id: str) -> Job:
     """The job with the length of a new circuit and the power of its loads, where its line states none, taken as usual for its kind; so
     is the breaking capacity of a breaker.
 
-    On an existing board nothing is assumed: its conductors are measured, not drawn. A circuit whose device or current is stated
-    needs no power. KeyError where there is no such circuit.
+    On an existing board nothing is assumed: its conductors are measured, not drawn. A circuit whose current is stated needs no power;
+    fixed equipment whose device is stated draws what that carries. KeyError where there is no such circuit.
     Source  the standard's customary lengths and powers: common practice, no source
     """
     circuit = job.circuit(circuit_id)
@@ -130,8 +154,10 @@ def assume_circuit(job: Job, circuit_id: str) -> Job:
         length_m = usual.lengths_m.get(kind)
         if length_m is not None and len(circuit.run) == 1 and circuit.run[0].length_m is None:
             values.append(_of_circuit(circuit_id, "run.0.length_m", length_m, usual.lengths_source, "measure"))
-    if circuit.design_current_a is None and is_auto(circuit.device):
+    if circuit.design_current_a is None and (is_auto(circuit.device) or circuit.kind != "fixed"):
         values += _usual_power(circuit, rules, usual)
+    elif circuit.design_current_a is None and is_new_design(job):
+        values += _what_its_device_carries(circuit, rules)
     job = _with_breaking(job, circuit, rules, usual)
     for value in values:
         job = with_value(job, value.field, value.value)
@@ -174,6 +200,16 @@ def _usual_power(circuit: Circuit, rules: RuleSet, usual: Customary) -> list[Ass
         elif stated.current_a is not None and len(circuit.loads) == 1:
             values.append(_of_circuit(circuit.id, "design_current_a", stated.current_a, usual.loads_source, _PLATE))
     return values
+
+
+def _what_its_device_carries(circuit: Circuit, rules: RuleSet) -> list[AssumedValue]:
+    """The current of fixed equipment of which only the device is stated (cooker 32A): what the device may carry, so that nothing is
+    chosen too small; of a continuous load less by the standard's factor."""
+    unknown = any(load.power_w is None for load in circuit.loads)
+    if is_auto(circuit.device) or not unknown:
+        return []
+    amps = _carried_a(circuit.device, circuit, rules)
+    return [_of_circuit(circuit.id, "design_current_a", amps, _BY_DEVICE, _PLATE)]
 
 
 def _with_breaking(job: Job, circuit: Circuit, rules: RuleSet, usual: Customary) -> Job:

@@ -49,10 +49,13 @@ _POWER_FACTORS: dict[LoadKind, float] = {
 _CONTROL_FACTOR = 0.5
 #: Rating of a fused connection unit [A]: BS 1363-4 (from memory).
 _FUSED_UNIT_A = 13.0
-#: Above this a source of a three-phase house feeds all phases [W]: 20 A of unbalance, VDE-AR-N 4100 and 4105; elsewhere common practice.
+#: Above this a source of a three-phase house feeds all phases, and in Germany a load is on all phases [W]: 20 A of unbalance, VDE-AR-N 4100
+#: and 4105 (from memory); of sources elsewhere common practice.
 _SOURCE_THREE_PHASE_ABOVE_W = 4600.0
 #: Words that are written in capitals on a chart, however they are typed.
 _ABBREVIATED = frozenset({"ac", "cctv", "ev", "led", "pv", "tv", "ups", "usb"})
+#: A charging point on one phase ends at 32 A [W]: IEC 61851-1 (from memory).
+_CHARGER_THREE_PHASE_ABOVE_W = 7400.0
 #: Ways of a board in another building, until it is laid out: common practice, no source.
 _FURTHER_WAYS = 6
 #: Above this a hob of a three-phase house is usually connected to all phases [W]: common practice, no source.
@@ -474,6 +477,11 @@ class _CircuitReader:
         if cores is not None and cores >= 4:
             return message(None, "core.entry.circuit.cores", n=str(cores))
         watts = sum(load.power_w or 0.0 for load in self._line.loads)
+        most = {load.load: load.power_w or 0.0 for load in self._line.loads}
+        if most.get("charger", 0.0) > _CHARGER_THREE_PHASE_ABOVE_W or (
+            self._rules.id == "iec-de" and max(most.values(), default=0.0) > _SOURCE_THREE_PHASE_ABOVE_W
+        ):
+            return message(None, "core.entry.circuit.three_phase")
         if rule == "where-three" or (rule == "over-7.2-kW" and watts > _THREE_PHASE_ABOVE_W):
             return message(None, "core.entry.circuit.three_phase")
         return ""

@@ -209,7 +209,8 @@ class _Parser:
             compared = tuple(item for piece in pieces[at : at + count] for item in piece.compared)
             word = self._words.words.get(compared) or self._phrases.get(compared)
             following = pieces[at + count].low if at + count < len(pieces) else ""
-            if word is not None and "method" in word.sets and following in _STOREYS:
+            named = "method" in (word.sets if word else ()) or pieces[at + count - 1].low == "ground"
+            if word is not None and named and following in _STOREYS:
                 continue  # the ground floor is no cable in the ground
             if word is not None:
                 return count, word
