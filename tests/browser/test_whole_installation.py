@@ -189,6 +189,10 @@ class Outside(Entered):
         at.send_keys("9", Keys.TAB)
         self.wait_kept(5)
         self.assertEqual(self.field("Name", part).get_attribute("value"), "Fused unit with RCD")
+        self.wait(
+            lambda: "leaves the whole cable unprotected" in self.css("[data-testid=rcd-reach]").text,
+            "its reach is not told",
+        )
         at.send_keys(Keys.CONTROL + "a")
         at.send_keys("90", Keys.TAB)
         self.wait_kept(6)

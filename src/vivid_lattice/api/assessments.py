@@ -16,6 +16,7 @@ from vivid_lattice.core.design.decisions import Decision
 from vivid_lattice.core.design.larger_supply import Upgrade, larger_supply
 from vivid_lattice.core.design.max_lengths import LongestRun, max_lengths
 from vivid_lattice.core.design.phase_balance import rebalanced
+from vivid_lattice.core.design.rcd_reach import RcdReach, rcd_reach
 from vivid_lattice.core.design.remedies import remedies, with_remedies
 from vivid_lattice.core.design.what_if import Quantity, WhatIf, WhatIfRange, applied, ranges, what_if
 from vivid_lattice.core.document.job import Job
@@ -115,6 +116,12 @@ def find_remedies(request: RemedyRequest) -> list[Remedy]:
 def find_max_lengths(request: LengthsRequest) -> list[LongestRun]:
     """How long a circuit may be in each size of its cable, and which check ends it."""
     return list(max_lengths(checked(request.document), request.circuit))
+
+
+@router.post("/rcd-reach")
+def show_rcd_reach(request: LengthsRequest) -> list[RcdReach]:
+    """What each residual-current device of a circuit protects, and what it leaves unprotected."""
+    return list(rcd_reach(checked(request.document), request.circuit))
 
 
 @router.post("/what-if/ranges")

@@ -12,6 +12,7 @@ from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.compare import compare
 from vivid_lattice.core.design.max_lengths import max_lengths
 from vivid_lattice.core.design.rcd_plans.plan import plan
+from vivid_lattice.core.design.rcd_reach import rcd_reach
 from vivid_lattice.core.design.remedies import remedies
 from vivid_lattice.core.design.what_if import ranges, what_if
 from vivid_lattice.core.document.job import EXAMPLE, Job
@@ -91,6 +92,7 @@ def answers() -> dict[tuple[str, str], Any]:
         ("/api/assess", "post"): _plain(assess(job, explain={("capacity", "c1")})),
         ("/api/remedies", "post"): [_plain(remedy) for remedy in remedies(_tight(job), "voltage-drop", Subject("circuit", "c1"))[:1]],
         ("/api/max-lengths", "post"): [_plain(longest_run) for longest_run in max_lengths(job, "c1")],
+        ("/api/rcd-reach", "post"): [_plain(reach) for reach in rcd_reach(job, "c1")],
         ("/api/what-if/ranges", "post"): [_plain(what_if_range) for what_if_range in ranges(job, job.circuits[0])],
         ("/api/what-if", "post"): _plain(what_if(job, "c1", "length")),
         ("/api/compare", "post"): _plain(compare(job, _tight(job))),

@@ -9,6 +9,7 @@ from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, supply
 from tests.texts import ids
 from vivid_lattice.core.actions.new_job import blank
 from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.rcd_reach import rcd_reach
 from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load
 from vivid_lattice.core.document.local_device import LocalDevice
 from vivid_lattice.core.document.rcd import Rcd
@@ -129,6 +130,23 @@ class AtThePointOfUse(unittest.TestCase):
             held = circuit(kind="radial", loads=(Load(name="Far", kind="socket", count=1),), device=mcb(20.0), local_devices=(own,), run=(laid(12.0),))  # fmt: skip
             paths = [need.path for need in finding(job(held), "local-devices").needs]
             self.assertEqual("local_devices.at_m" in paths, asked, at_m)
+
+    def test_what_each_place_leaves_unprotected(self) -> None:
+        """Geometry: a device protects what is behind it."""
+        loads = (Load(name="Near", kind="socket", count=1, along_m=3.0), Load(name="Far", kind="socket", count=1))
+        for local, own, expected in (
+            (device("rcd", rcd=RCD30, rating_a=20.0, at_m=4.0), mcb(20.0), [(4.0, "others")]),
+            (device("rcd-outlet", rcd=RCD30, rating_a=None), mcb(20.0), [(None, "cable_whole")]),
+            (device("isolator", rating_a=20.0), rcbo(20.0), [(0.0, "whole")]),
+            (device("rcd", rcd=RCD30, rating_a=20.0, at_m=0.0), rcbo(20.0), [(0.0, "whole"), (0.0, "cable_part")]),
+        ):
+            held = circuit(kind="radial", loads=loads, device=own, local_devices=(local,), run=(laid(12.0),))
+            found = rcd_reach(job(held), held.id)
+            self.assertEqual([each.from_m for each in found], [from_m for from_m, _ in expected])
+            for each, (_, part) in zip(found, expected, strict=True):
+                self.assertIn(f"core.rcd_reach.{part}", ids(each.text))
+                self.assertEqual(each.length_m, 12.0)
+        self.assertEqual(rcd_reach(job(held), "nobody"), ())
 
     def test_one_that_is_too_large_or_a_tt_supply_is_not_enough(self) -> None:
         large = device("rcd-outlet", rcd=Rcd(idn_ma=100.0), rating_a=None)

@@ -106,6 +106,16 @@ export const differencesQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
+/** What each residual-current device of a circuit protects, and leaves unprotected. */
+export const rcdReachQuery = (document: Job, version: number, circuit: string, wanted: boolean) =>
+  queryOptions({
+    queryKey: ["rcd-reach", version, circuit],
+    queryFn: ({ signal }) => answered(client.POST("/api/rcd-reach", { body: { document, circuit }, signal })),
+    enabled: wanted,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+  });
+
 /** What of a circuit may be moved. */
 export const rangesQuery = (document: Job, version: number, circuit: string, wanted: boolean) =>
   queryOptions({

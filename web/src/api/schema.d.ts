@@ -588,6 +588,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rcd-reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Rcd Reach
+         * @description What each residual-current device of a circuit protects, and what it leaves unprotected.
+         */
+        post: operations["show_rcd_reach_api_rcd_reach_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/what-if/ranges": {
         parameters: {
             query?: never;
@@ -6035,6 +6055,33 @@ export interface components {
             seconds: number;
         };
         /**
+         * RcdReach
+         * @description What one device protects of a circuit. ``from_m``: the cable from there on, 0 the whole; None: no cable, only what is connected to
+         *     it. ``length_m``: of the run; None: not known. ``text``: what it leaves unprotected, or that it protects all.
+         */
+        RcdReach: {
+            /** Name */
+            name: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** From M */
+            from_m: number | null;
+            /** Length M */
+            length_m: number | null;
+            /** Text */
+            text: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+        };
+        /**
          * ReadRow
          * @description A row as it was read: its number in the table (the head is 1), what it makes in words, what was assumed for it; or what is
          *     wrong with it.
@@ -10949,6 +10996,93 @@ export interface operations {
             };
         };
     };
+    show_rcd_reach_api_rcd_reach_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LengthsRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RcdReach"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     find_ranges_api_what_if_ranges_post: {
         parameters: {
             query?: never;
@@ -15161,4 +15295,4 @@ export interface operations {
         };
     };
 }
-// sha256 a793c359c38c09cf1ebfd0b449f2d0b94296baab549dd7bd321011fcae8f403c
+// sha256 3bbfff9ffacb724527d9f283e2a89e587ca3d391119edb5998485bd0c319e4c8

@@ -6,6 +6,7 @@ import { Button } from "../../ui/Button";
 import { fromYesNo, YES_NO, yesNo } from "../../ui/Check";
 import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
 import { type Change, Part } from "./Part";
+import { RcdReach } from "./RcdReach";
 
 type Device = NonNullable<Circuit["local_devices"]>[number];
 
@@ -129,6 +130,7 @@ export function LocalDevicesPart({ circuit, change }: { circuit: Circuit; change
       <Button onClick={() => keep([...devices, { name: named("isolator"), kind: "isolator", serves: [] }])}>
         {t("web.circuit.local.add")}
       </Button>
+      {devices.some((device) => device.rcd) && <RcdReach circuit={circuit.id} />}
     </Part>
   );
 }
