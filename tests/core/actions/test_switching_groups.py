@@ -40,6 +40,8 @@ class Words(unittest.TestCase):
             ("All off at the door: lights, sockets", ("all-off", ("lights", "sockets"), ())),
             ("all off, keep on: freezer, router and alarms", ("all-off", (), ("freezer", "router", "alarms"))),
             ("master off; always on freezer", ("all-off", (), ("freezer",))),
+            ("all off at the door keep on hall lights", ("all-off", (), ("hall lights",))),
+            ("all off: lights, keep on: freezer", ("all-off", ("lights",), ("freezer",))),
             ("alles aus an der Tür, bleibt an: Gefrierschrank", ("all-off", (), ("gefrierschrank",))),
             ("keep on: freezer", ("keep-on", ("freezer",), ())),
             ("impulse relay: hall lights", ("impulse-relay", ("hall lights",), ())),

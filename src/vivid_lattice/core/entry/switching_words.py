@@ -15,7 +15,7 @@ _PATTERNS: tuple[tuple[SwitchingKind, re.Pattern[str]], ...] = (
     (
         "all-off",
         re.compile(
-            rf"(?P<title>(?:all off|master off|alles aus)(?: [^:,;]+)?)(?:\s*:\s*(?P<names>[^;]+?))?(?:[,;]?\s*{_KEEP}\s*:?\s*(?P<keep>.+))?"
+            rf"(?P<title>(?:all off|master off|alles aus)(?: [^:,;]+?)?)(?:\s*:\s*(?P<names>[^;]+?))?(?:[,;]?\s*{_KEEP}\s*:?\s*(?P<keep>.+))?"
         ),
     ),
     ("keep-on", re.compile(rf"{_KEEP}{_NAMES}")),
