@@ -44,10 +44,10 @@ class Preview(unittest.TestCase):
         self.assertLess(usual, longest)
 
     def test_a_rating_alone_means_the_device_that_is_usual(self) -> None:
-        """An RCBO for a ring in the United Kingdom, a breaker behind a shared RCD in Germany: common practice, no source."""
+        """The kind that the design takes where no rating is typed: with the RCD that the circuit must have and no shared one gives."""
         for standard, line, kind in (
             ("uk", "ring B32 55m kitchen", "rcbo"), ("uk", "ring B32 mcb 55m kitchen", "mcb"),
-            ("uk", "cooker B32 6mm 14m", "rcbo"), ("iec-de", "sockets B16 20m kitchen", "mcb"),
+            ("uk", "cooker B32 6mm 14m", "rcbo"), ("iec-de", "sockets B16 20m kitchen", "rcbo"), ("na", "water heater 30A 25ft", "breaker"),
         ):  # fmt: skip
             with self.subTest(standard=standard, line=line):
                 entered = enter_and_design(job(standard), line, "main")

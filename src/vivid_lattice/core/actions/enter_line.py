@@ -93,7 +93,7 @@ def _with_free_way(job: Job, board_id: str) -> Job:
 
 def _with_usual_kind(job: Job, line: ParsedLine, circuit_id: str) -> Job:
     """The job with the usual kind of device for a circuit whose line states a rating alone (B32): on a new board where a breaker with
-    an RCD is usual for the circuit, that is meant. A kind or an RCD that is typed stays, and so does the breaker of a circuit behind
+    an RCD is usual for the circuit, or the design would take one, that is meant. A kind or an RCD that is typed stays, and so does the breaker of a circuit behind
     a shared RCD.
 
     Source  the standard's customary circuits: common practice, no source
