@@ -41,6 +41,7 @@ def held(circuit: Circuit) -> dict[str, object]:
         if isinstance(device, str)
         else (device.kind, device.curve, device.rating_a, device.breaking_ka),
         "rcd": (rcd.idn_ma, rcd.type) if rcd else None,
+        "source": (circuit.source.kind, circuit.source.rated_a) if circuit.source else None,
         "load": (one.kind, one.power_w, one.count, one.room) if one else None,
     }
 

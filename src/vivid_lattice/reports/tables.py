@@ -95,6 +95,8 @@ def entered_cells(data: ReportData, circuit: Circuit) -> tuple[Cell, ...]:
         "power_w": load.power_w if load else None,
         "power_factor": load.power_factor if load else None,
         "current_a": circuit.design_current_a,
+        "source": circuit.source.kind if circuit.source else "",
+        "source_a": circuit.source.rated_a if circuit.source else None,
         "room": room,
         "lines": "+".join(circuit.lines),
         "length_m": or_none(lambda: run_length_m(circuit)),

@@ -110,6 +110,27 @@ class Rows(unittest.TestCase):
         self.assertEqual((got.loads[0].kind, got.loads[0].power_w, got.loads[0].room), ("shower", 9500.0, "b"))
         self.assertEqual(made.boards[0].ways[0].number, 5)
 
+    def test_a_source_is_read_from_its_name_and_power_or_from_its_columns(self) -> None:
+        """A row of solar panels is no load that lacks its kind: its power is the source's output, 3680 W / 230 V = 16 A."""
+        head = {"name": 0, "power_kw": 1, "length_m": 2, "source": 3, "source_a": 4}
+        rows = [
+            ("Solar PV", "3.68", "14", "", ""),
+            ("Roof", "", "9", "hybrid", "21.5"),
+            ("Store", "", "9", "battery", ""),
+        ]
+        made = read_circuits(bare(), rows, head).job
+        self.assertEqual(
+            [(each.source and (each.source.kind, each.source.rated_a)) for each in made.circuits],
+            [("solar", 16.0), ("hybrid", 21.5), ("battery", None)],
+        )
+        for cells, said in (
+            (("Roof", "", "9", "windmill", ""), "is not a source"),
+            (("Roof", "", "9", "generator", ""), "is not a source"),
+            (("Cooker", "7", "9", "", "20"), "without a source"),
+        ):
+            (read_row,) = read_circuits(bare(), [cells], head).rows
+            self.assertTrue(any(said in str(each.message) for each in read_row.problems), cells)
+
     def test_what_is_left_out_is_left_to_the_design_and_said(self) -> None:
         made, [one] = read(row(name="Kitchen sockets"))
         self.assertEqual(

@@ -276,6 +276,8 @@ class _CircuitReader:
         line, supply = self._line, self._job.supply
         if line.source is None:
             return None
+        if line.source_a is not None:
+            return EnergySource(kind=line.source, rated_a=line.source_a)
         if line.source_w is None:
             self._assumed.append(message(None, "core.entry.circuit.no_power"))
             return EnergySource(kind=line.source)

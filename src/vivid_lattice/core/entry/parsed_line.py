@@ -106,6 +106,7 @@ class ParsedLine:
     electrode_ohm: float | None = None
     source: SourceKind | None = None
     source_w: float | None = None
+    source_a: float | None = None
     open_pen: bool = False
     notes: list[str] = field(default_factory=list)
     source_word: str = ""

@@ -11,6 +11,7 @@ from pydantic import ValidationError
 
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.changes import device_text
+from vivid_lattice.core.document.energy_source import SourceKind
 from vivid_lattice.core.document.job import LINES, RESISTIVE_LOADS, Board, CircuitKind, Job, Line, LoadKind, Way
 from vivid_lattice.core.document.rcd import RCD_TYPES
 from vivid_lattice.core.document.supply import Curve
@@ -21,6 +22,7 @@ from vivid_lattice.core.entry.devices import TypedDevice
 from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.entry.parsed_line import ParsedLine, TypedLoad
 from vivid_lattice.core.entry.rooms import NamedRoom, named_room
+from vivid_lattice.core.entry.source_words import source_kind
 from vivid_lattice.core.entry.tables.columns import FIELDS, cell_of, number_in
 from vivid_lattice.core.entry.tables.rows import ReadRow, ReadRows, RowProblem, filled, read_rows
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
@@ -184,6 +186,7 @@ class _Row:
         line = parse_line(name[:120], self.rules, self.job.rooms, kind="name")
         if not self._says_more(line):
             line.name, line.name_given = name[:120], True
+        self._set_source(line)
         line.kind = self._kind(line)
         self._set_load(line)
         line.current_a = self._number("current_a", 400) or line.current_a
@@ -212,7 +215,7 @@ class _Row:
             self._wrong(
                 "kind", message(None, "core.import.kind", text=_short(text), list=", ".join(get_args(CircuitKind)))
             )
-        elif not line.loads and not self.text("load"):
+        elif not line.loads and line.source is None and not (self.text("load") or self.text("source")):
             self._wrong(
                 "kind",
                 message(None, "core.import.kind_needed", list=", ".join(get_args(CircuitKind))),
@@ -231,6 +234,21 @@ class _Row:
             )
         return watts if watts is not None else None if kilowatts is None else 1000 * kilowatts
 
+    def _set_source(self, line: ParsedLine) -> None:
+        """A source at the end of the circuit, and its output, where columns of their own state them."""
+        text = self.text("source").lower()
+        if text:
+            named = text if text in get_args(SourceKind) else source_kind(text.split())
+            if named is None or named == "generator":
+                known = ", ".join(kind for kind in get_args(SourceKind) if kind != "generator")
+                self._wrong("source", message(None, "core.import.source", text=_short(text), list=known))
+            else:
+                line.source = cast(SourceKind, named)
+        output_a = self._number("source_a", 400)
+        if output_a is not None and line.source is None:
+            self._wrong("source_a", message(None, "core.import.source_needed"))
+        line.source_a = output_a
+
     def _set_load(self, line: ParsedLine) -> None:
         """The load, its number and its power, where columns of their own state them."""
         watts, count = self._power(), self._number("count", 500, whole=True)
@@ -241,7 +259,9 @@ class _Row:
             line.loads = [
                 TypedLoad(text=[line.name], kind="", load=_LOADS_OF_KIND[line.kind], circuit=line.kind, position=0)
             ]
-        if watts is not None:
+        if watts is not None and line.source is not None and not line.loads:
+            line.source_w = watts
+        elif watts is not None:
             drawing = [load for load in line.loads if load.load not in (None, "socket")]
             if drawing:
                 drawing[0].power_w = watts

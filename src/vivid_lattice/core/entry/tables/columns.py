@@ -29,6 +29,8 @@ FIELDS: tuple[Field, ...] = (
     Field("power_kw", "Power, kW", ("kw", "load kw", "kilowatts")),
     Field("power_factor", "Power factor", ("pf", "cos phi")),
     Field("current_a", "Design current, A", ("design current", "ib", "load current", "current")),
+    Field("source", "Source", ("generation", "source of supply", "inverter")),
+    Field("source_a", "Source output, A", ("source output", "rated output", "inverter output", "output current")),
     Field("room", "Room", ("location", "area", "where")),
     Field("lines", "Lines", ("line", "phase", "phases")),
     Field("length_m", "Length, m", ("length", "run", "cable length", "distance", "metres", "meters")),
