@@ -237,6 +237,9 @@ class OnStandby(unittest.TestCase):
         found = story(of, "line-neutral", circuit="near", standby="main", running=0.0)
         self.assertIn("standby", openers(found))
         self.assertLessEqual(found.stages[0].until_s or 9.0, 0.3)
+        # It sees the voltage that its limit leaves: 30 A through the run of a fraction of an ohm.
+        seen = next(one.current_a for one in found.stages[0].openings if one.device == "standby")
+        self.assertTrue(0 < seen < 30, seen)
         on_supply = story(of, "line-neutral", circuit="near", running=0.0)
         self.assertNotIn("standby", openers(on_supply))
         self.assertGreater(on_supply.fault_a_least, 10 * found.fault_a_most)

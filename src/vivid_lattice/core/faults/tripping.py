@@ -219,7 +219,8 @@ class Watch:
             name=source.name,
             where=source.board,
             part="voltage",
-            current_a=source.least_a,
+            # Of a device that watches the voltage, what it sees is in volts.
+            current_a=least.share * self._network.job.supply.nominal_v,
             earliest_s=0.0,
             latest_s=source.shutdown_s,
             typical_s=source.shutdown_s,
