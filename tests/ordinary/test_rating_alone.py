@@ -89,6 +89,8 @@ class Names(unittest.TestCase):
         for rules, line, name, kind in (
             ("uk", "ground floor lights 28m", "Ground floor lights", "lighting"),
             ("na", "ground floor lights 40ft", "Ground floor lights", "lighting"),
+            ("uk", "loft sockets 20m", "Loft sockets", "radial"),
+            ("uk", "sockets 20m loft", "Sockets", "radial"),
             ("uk", "ev charger 7kW 15m", "EV charger", "fixed"),
             ("uk", "workshop 30m swa exported earth", "Workshop", "distribution"),
             ("uk", "workshop sockets 12m", "Workshop sockets", "radial"),

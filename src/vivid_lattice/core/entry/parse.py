@@ -32,6 +32,8 @@ Kind = Literal["circuit", "way", "name"]
 _MAX_COUNT = 500
 #: Words of the longest phrase in the customary words.
 _MAX_PHRASE = 5
+#: Where a line begins with one of these, it is part of the name as well as a method: the loft sockets.
+_PLACES = frozenset({"loft", "attic", "roof"})
 #: Before these words, a word of a method is the name of a storey: ground floor.
 _STOREYS = frozenset({"floor", "level", "storey", "story"})
 _LOAD_CURRENT = frozenset({"draw", "load", "ib", "take", "running", "runs", "fla", "flc"})
@@ -239,6 +241,8 @@ class _Parser:
             load = _typed_load([piece.raw for piece in pieces], word, index)
             self._room_in(pieces)
             (self._noted.alone if sets.get("alone") else self._line.loads).append(load)
+            self._noted.name += [(piece.index, piece.raw) for piece in pieces]
+        elif index == 0 and text.casefold() in _PLACES:
             self._noted.name += [(piece.index, piece.raw) for piece in pieces]
         elif sets.get("is") in ("board", "source", "line", "paper", "supply"):
             self._other_part(sets["is"], pieces, text)
