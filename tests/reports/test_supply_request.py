@@ -15,7 +15,7 @@ from vivid_lattice.reports.catalogue import export
 
 
 def requested(rating_a: float = 100.0, phases: int | None = None, **changed: object) -> Job:
-    """A 60 A supply with 16 mm² tails, whose owner asks for more."""
+    """A 60 A supply with 16 mm² tails, that is to be larger."""
     request = SupplyRequest(rating_a=rating_a, phases=phases, wanted_by="2027-03-01", note="for a kiln")  # type: ignore[arg-type]
     parts = {"cutout": {"kind": "fuse-bs88-3", "rating_a": 60.0}, "tails": {"area_mm2": 16.0, "length_m": 2.0}, "request": request}  # fmt: skip
     kiln = circuit(loads=(Load(name="Kiln", kind="kiln", power_w=9000.0),))

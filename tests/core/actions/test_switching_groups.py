@@ -9,6 +9,7 @@ from vivid_lattice.core.actions.enter_line import DesignedEntry, enter_and_desig
 from vivid_lattice.core.actions.line_preview import preview
 from vivid_lattice.core.actions.new_job import begin
 from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.job import Job, SharedRcd, with_parts
 from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.entry.switching_words import read_switching
@@ -99,6 +100,30 @@ class AllOff(unittest.TestCase):
         (gear,) = entered.job.boards[0].control_gear
         self.assertEqual(gear.switches, ("r1",))
         self.assertIn("Hall sockets", str(entered.said[-1]))
+
+    def test_a_contactor_for_something_else_stays_and_what_was_read_of_one_is_not_lost(self) -> None:
+        job = house()
+        tariff = ControlGear(
+            id="night", name="Night tariff", kind="contactor", rating_a=25.0, switches=("c4",), coil_breaker_a=6.0
+        )
+        job = checked(with_parts(job, (), (job.boards[0].model_copy(update={"control_gear": (tariff,)}),)))
+        job = typed(job, "all off at the door").job
+        gear = job.boards[0].control_gear
+        self.assertEqual(gear[-1], tariff)
+        self.assertNotIn("c4", {each for one in gear[:-1] for each in one.switches})
+        read = tuple(one.model_copy(update={"max_backup_a": 100.0}) if one.id != "night" else one for one in gear)
+        job = checked(with_parts(job, (), (job.boards[0].model_copy(update={"control_gear": read}),)))
+        kept = typed(job, "keep on: upstairs ring").job.boards[0].control_gear
+        self.assertEqual(
+            [(one.name, one.max_backup_a) for one in kept], [("All off at the door", 100.0), ("Night tariff", None)]
+        )
+
+    def test_long_words_fit_in_a_name(self) -> None:
+        job = typed(house(), "all off at " + "the far door " * 15).job
+        self.assertTrue(all(len(one.name) <= 120 for one in job.boards[0].control_gear))
+        circuit = job.circuits[2].model_copy(update={"name": "Lights " + "x" * 113})
+        long = typed(checked(with_parts(house(), (circuit,))), "impulse relay: lights x").job
+        self.assertTrue(all(len(one.name) <= 120 for one in long.boards[0].control_gear))
 
     def test_what_cannot_be_is_said(self) -> None:
         for lines, line, said in (

@@ -146,7 +146,7 @@ class AtThePointOfUse(unittest.TestCase):
             for each, (_, part) in zip(found, expected, strict=True):
                 self.assertIn(f"core.rcd_reach.{part}", ids(each.text))
                 self.assertEqual(each.length_m, 12.0)
-        self.assertEqual(rcd_reach(job(held), "nobody"), ())
+        self.assertEqual(rcd_reach(job(held), "none"), ())
 
     def test_one_that_is_too_large_or_a_tt_supply_is_not_enough(self) -> None:
         large = device("rcd-outlet", rcd=Rcd(idn_ma=100.0), rating_a=None)

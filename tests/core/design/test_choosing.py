@@ -11,8 +11,20 @@ from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.remedies import remedies
 from vivid_lattice.core.document.changes import differences, in_words
 from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingWay, Survey
-from vivid_lattice.core.document.job import Board, Circuit, Device, Job, JobInfo, Load, with_circuit
+from vivid_lattice.core.document.job import (
+    Accessory,
+    Board,
+    Circuit,
+    Device,
+    Job,
+    JobInfo,
+    Load,
+    with_circuit,
+    with_parts,
+)
+from vivid_lattice.core.document.local_device import LocalDevice
 from vivid_lattice.core.document.rooms import Room
+from vivid_lattice.core.document.supply import KnownDemand, SupplyRequest
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.findings.finding import Subject
@@ -248,6 +260,24 @@ class History(unittest.TestCase):
         ):
             with self.subTest(words):
                 self.assertEqual(texts(old, changed), [words])
+
+    def test_what_a_site_answers_does_not_change_in_silence(self) -> None:
+        old = demo_job("weir-cottage")
+        board, charger, solar = old.boards[2], old.circuit("c6"), old.circuit("c5")
+        local = LocalDevice(name="Isolator", kind="isolator")
+        for changed in (
+            old.model_copy(update={"supply": old.supply.model_copy(update={"looped": True})}),
+            old.model_copy(update={"supply": old.supply.model_copy(update={"meter_a": 80.0})}),
+            old.model_copy(update={"supply": old.supply.model_copy(update={"demand": KnownDemand(measured_a=40.0)})}),
+            old.model_copy(update={"supply": old.supply.model_copy(update={"request": SupplyRequest(rating_a=100.0)})}),
+            with_parts(old, (), (board.model_copy(update={"busbar_a": 80.0}),)),
+            with_parts(old, (), (board.model_copy(update={"standby": None}),)),
+            with_circuit(old, solar.model_copy(update={"source": None})),
+            with_circuit(old, charger.model_copy(update={"local_devices": (local,)})),
+            with_circuit(old, charger.model_copy(update={"leakage_ma": 1.5})),
+            with_circuit(old, charger.model_copy(update={"accessories": (Accessory(name="Box", kind="junction-box"),)})),
+        ):
+            self.assertEqual(len(texts(old, changed)), 1)
 
     def test_what_changes_on_a_board_and_in_a_survey_is_said_too(self) -> None:
         old = demo_job("lamp-cottage")

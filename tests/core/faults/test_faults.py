@@ -261,6 +261,22 @@ class OnStandby(unittest.TestCase):
         ]
         self.assertEqual([state[room] for state in states], ["lit", "dark"])  # type: ignore[index]
 
+    def test_what_of_its_data_is_not_known_is_told(self) -> None:
+        known = [ids(note) for note in story(self.island(), "line-neutral", circuit="near", standby="main").notes]
+        of = self.island(electrode_ohm=None, fault_multiple=None)
+        told = [ids(note) for note in story(of, "line-neutral", circuit="near", standby="main").notes]
+        for what in ("electrode", "multiple"):
+            self.assertFalse(any(f"core.fault.assumed.{what}" in each for each in known), what)
+            self.assertTrue(any(f"core.fault.assumed.{what}" in each for each in told), what)
+
+    def test_through_the_ground_an_electrode_that_is_not_known_is_asked(self) -> None:
+        of = self.island(electrode_ohm=None)
+        network = Installation.of(of, rule_set("uk"))
+        island = Island(of, network.tree, network.loops, network.job.boards[0])
+        with self.assertRaises(NeedsInput) as asked:
+            island.earth_fault(of.circuit(of.boards[1].ways[0].circuit), 30.0)
+        self.assertEqual([need.path for need in asked.exception.needs], ["boards.standby.electrode_ohm"])
+
     def test_every_current_is_lower_in_the_ratio_of_the_limit(self) -> None:
         net = ImpedanceNetwork("0")  # type: ignore[arg-type]
         net.join("source", "0", "a", 0.01 + 0j, 230.0 + 0j)  # type: ignore[arg-type]

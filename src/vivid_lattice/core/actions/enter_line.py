@@ -93,8 +93,8 @@ def _with_free_way(job: Job, board_id: str) -> Job:
 
 def _with_usual_kind(job: Job, line: ParsedLine, circuit_id: str) -> Job:
     """The job with the usual kind of device for a circuit whose line states a rating alone (B32): on a new board where a breaker with
-    an RCD is usual for the circuit, or the design would take one, that is meant. A kind or an RCD that is typed stays, and so does the breaker of a circuit behind
-    a shared RCD.
+    an RCD is usual for the circuit, or the design would take one, that is meant. A kind or an RCD that is typed stays, and so does
+    the breaker of a circuit behind a shared RCD.
 
     Source  the standard's customary circuits: common practice, no source
     """
@@ -122,10 +122,10 @@ def _designed_kind(job: Job, circuit: Circuit, rules: RuleSet) -> DeviceKind | N
     none."""
     if is_auto(circuit.device) or circuit.kind == "distribution":
         return None
-    open_ = circuit.model_copy(
+    left_open = circuit.model_copy(
         update={"device": "auto", "design_current_a": _carried_a(circuit.device, circuit, rules)}
     )
-    chosen = design(with_circuit(job, open_), spd=False).job.circuit(circuit.id).device
+    chosen = design(with_circuit(job, left_open), spd=False).job.circuit(circuit.id).device
     return None if is_auto(chosen) else rules.devices.kind(chosen.kind)
 
 

@@ -11,7 +11,7 @@ from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.feeds import must_stay_on
 from vivid_lattice.core.document.job import Board, Circuit, Job, free_id, with_parts
-from vivid_lattice.core.entry.switching_words import SwitchingWords
+from vivid_lattice.core.entry.switching_words import SwitchingWords, read_switching
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import Text, message
@@ -35,6 +35,8 @@ _STAYS_ON = (
     "heizung",
     "rauchmelder",
 )
+#: A name holds 120 characters, with the number of a contactor.
+_TITLE_LENGTH = 110
 #: A fixed load from here on has an isolator of its own, and is not switched at the door [A]. Common practice, no source.
 _OWN_SWITCH_A = 25.0
 
@@ -83,6 +85,17 @@ def _circuits(job: Job, board: Board) -> list[Circuit]:
     return [job.circuit(way.circuit) for way in board.ways]
 
 
+def _title(gear: ControlGear) -> str:
+    """What a contactor of several is called, without its number."""
+    return re.sub(r" \d+$", "", gear.name)
+
+
+def _is_all_off(gear: ControlGear) -> bool:
+    """Whether a contactor was made by words that switch everything off together: it is called by them."""
+    words = read_switching(_title(gear))
+    return words is not None and words.kind == "all-off"
+
+
 def _list(names: Iterable[str]) -> str:
     return "; ".join(names)
 
@@ -99,7 +112,7 @@ def _relays(job: Job, board: Board, words: SwitchingWords, text: str) -> Switche
         title = message(None, "core.switching.relay", circuit=circuit.name)
         taken = {each.id for each in gear}
         gear.append(
-            ControlGear(id=free_id("k", taken), name=str(title), kind="impulse-relay", rating_a=traits.rating_a, switches=(circuit.id,))
+            ControlGear(id=free_id("k", taken), name=str(title)[:120], kind="impulse-relay", rating_a=traits.rating_a, switches=(circuit.id,))
         )  # fmt: skip
     said = message(None, "core.switching.relays", list=_list(circuit.name for circuit in added))
     return _result(job, board, gear, (said,))
@@ -111,13 +124,16 @@ def _result(job: Job, board: Board, gear: Iterable[ControlGear], said: tuple[Tex
 
 
 class _Groups:
-    """The contactors of a board for what is to be switched; they replace those it has."""
+    """The contactors of a board that switch everything off together, for what is to be switched; other contactors stay as they are."""
 
     def __init__(self, job: Job, board: Board, text: str):
         self._job, self._board, self._text = job, board, text
         self._tree = Tree(job)
         self._words = rule_set(job.job.rules).words
-        self._contactors = [gear for gear in board.control_gear if gear.kind == "contactor"]
+        contactors = [gear for gear in board.control_gear if gear.kind == "contactor"]
+        leads = {gear.id for gear in contactors if gear.coil_with is None and _is_all_off(gear)}
+        self._present = [gear for gear in contactors if gear.id in leads or gear.coil_with in leads]
+        self._others = [gear for gear in board.control_gear if gear not in self._present]
         self._rcds = {way.circuit: way.rcd for way in board.ways}
         self._names = {circuit.id: circuit.name for circuit in _circuits(job, board)} | {
             group.id: group.name for group in board.shared_rcds
@@ -125,22 +141,20 @@ class _Groups:
 
     def made(self, words: SwitchingWords) -> Switched:
         """The board with contactors for all that the words do not leave on."""
-        leads = [gear for gear in self._contactors if gear.coil_with is None]
-        if len(leads) > 1:
-            raise self._refused("several")
+        elsewhere = {each for gear in self._others if gear.kind == "contactor" for each in self._behind(gear)}
         if words.kind == "keep-on":
-            if not leads:
+            if not self._present:
                 raise self._refused("none_yet")
             keep, own = _named(self._job, self._board, words.names, self._text), set[str]()
-            wanted = {each for gear in self._contactors for each in self._behind(gear)} - keep
-            title = re.sub(r" \d+$", "", leads[0].name)
+            wanted = {each for gear in self._present for each in self._behind(gear)} - keep
+            title = _title(self._present[0])
         else:
             keep = _named(self._job, self._board, words.keep, self._text)
             named = _named(self._job, self._board, words.names, self._text)
             own = set() if named else self._with_own_switch() - keep
             wanted = (named or set(self._rcds) - self._staying() - own) - keep
-            title = words.title[:1].upper() + words.title[1:]
-        return self._switched(wanted, own, title)
+            title = words.title[:1].upper() + words.title[1:_TITLE_LENGTH]
+        return self._switched(wanted - elsewhere, own | (elsewhere & (wanted | own)), title)
 
     def _refused(self, why: str, **params: str | Shown) -> EntryNotUnderstood:
         return EntryNotUnderstood(
@@ -186,18 +200,19 @@ class _Groups:
         for part, circuits in (("on", stays), ("own", own), ("with_group", with_group)):
             if circuits:
                 said.append(message(self._words, f"core.switching.{part}", list=self._say(circuits)))
-        others = [gear for gear in self._board.control_gear if gear.kind != "contactor"]
-        return _result(self._job, self._board, [*self._sized(items, title, others), *others], tuple(said))
+        made = [*self._sized(items, title), *self._others]
+        return _result(self._job, self._board, made, tuple(said))
 
     def _say(self, circuits: set[str]) -> str:
         return _list(self._names[circuit] for circuit in self._rcds if circuit in circuits)
 
-    def _sized(self, items: dict[str, list[str]], title: str, others: list[ControlGear]) -> list[ControlGear]:
+    def _sized(self, items: dict[str, list[str]], title: str) -> list[ControlGear]:
         """As few contactors as can carry what is switched, by the ratings of its devices or of the device upstream of the board; the coils of
-        all but the first are switched with that of the first."""
+        all but the first are switched with that of the first. One that is there in the rating needed keeps its data."""
         weights = {name: self._may_carry_a(circuits) for name, circuits in items.items()}
         bins = self._bins(weights)
-        order, taken = list(items), {gear.id for gear in others}
+        order, taken = list(items), {gear.id for gear in self._others}
+        present = list(self._present)
         made: list[ControlGear] = []
         for number, names in enumerate(bins, 1):
             need_a = min(sum(weights[name] for name in names), self._upstream_a())
@@ -211,6 +226,9 @@ class _Groups:
                     most=Shown(f"{GEAR_RATINGS_A[-1]:g}"),
                 )
             lead = made[0] if made else None
+            same = next((gear for gear in present if gear.rating_a == rating), None)
+            if same is not None:
+                present.remove(same)
             gear = ControlGear(
                 id=free_id("k", taken),
                 name=title if len(bins) == 1 else f"{title} {number}",
@@ -219,6 +237,9 @@ class _Groups:
                 switches=tuple(sorted(names, key=order.index)),
                 coil_breaker_a=GEAR["contactor"].coil_breaker_a if lead is None else None,
                 coil_with=lead.id if lead else None,
+                motor_rating_a=same.motor_rating_a if same else None,
+                max_backup_a=same.max_backup_a if same else None,
+                family=same.family if same else None,
             )
             taken.add(gear.id)
             made.append(gear)

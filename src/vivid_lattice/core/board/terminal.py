@@ -14,7 +14,8 @@ class Terminal(str):
     """A terminal, written as its device, its conductor and its side: ``way:c1/L1/in``.
 
     Outside the board are the supply (``supply/L1``), the ends of cables (``cable:c1/L1``, of a ring ``cable:c1+1/L1`` and
-    ``+2``), bonding conductors (``bond:1/PE``), the conductor to an electrode of its own (``electrode/PE``), the metal case (``case/PE``) and the switch of a contactor (``switch:k1/L1/out``).
+    ``+2``), bonding conductors (``bond:1/PE``), the conductor to an electrode of its own (``electrode/PE``), the metal case
+    (``case/PE``) and the switch of a contactor (``switch:k1/L1/out``).
     ``bar>`` before one: the terminal of the bar that its conductor goes to.
 
     >>> end = Terminal("way:c1/L1/in")

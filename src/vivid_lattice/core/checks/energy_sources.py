@@ -18,6 +18,7 @@ from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.messages import Message, Text
 from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.network.loops import chosen_cable
+from vivid_lattice.core.network.source_output import rated_output_a
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.text import plain, shown_down, shown_up
 from vivid_lattice.core.units import SLACK
@@ -166,7 +167,7 @@ class _BoardSources:
         if is_auto(circuit.device):
             raise NeedsInput(ctx.need("core.need.device", "device", circuit=circuit.name))
         assert circuit.source is not None
-        total = circuit.device.rating_a + ctx.network.drops.source_a(circuit, circuit.source)
+        total = circuit.device.rating_a + rated_output_a(circuit, circuit.source, ctx.rules)
         loaded, cable = ctx.network.tree.loaded(circuit), chosen_cable(circuit)
         carries = min(
             ctx.rules.cables.capacity_a(cable, section.method, loaded).value
@@ -192,7 +193,7 @@ class _BoardSources:
         if self._ctx.board.id != _first_board(self._ctx).id:
             return
         rule = self._ctx.rules.sources.connection
-        total_a = self._whole_output_a()
+        total_a = max(self._ctx.network.drops.output_a(self._ctx.job.circuits).values(), default=0.0)
         if all(_is_settled(source, total_a, rule.upto_a) for source in self._all_sources()):
             yield self._result("pass", self._say("connection_done"), rule.source)
         elif rule.upto_a is None:
@@ -208,15 +209,6 @@ class _BoardSources:
 
     def _all_sources(self) -> list[EnergySource]:
         return [circuit.source for circuit in self._ctx.job.circuits if circuit.source is not None]
-
-    def _whole_output_a(self) -> float:
-        tree, drops = self._ctx.network.tree, self._ctx.network.drops
-        total: dict[str, float] = {}
-        for circuit in self._ctx.job.circuits:
-            if circuit.source is not None:
-                for line in tree.supplied(circuit).lines:
-                    total[line] = total.get(line, 0.0) + drops.source_a(circuit, circuit.source)
-        return max(total.values(), default=0.0)
 
 
 def _is_settled(source: EnergySource, total_a: float, upto_a: float | None) -> bool:

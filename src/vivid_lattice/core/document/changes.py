@@ -34,8 +34,10 @@ _SECTION_UNITS = {
     "soil_k_m_per_w": "K·m/W",
 }
 #: Fields of which only that they changed is told.
-_SUPPLY_PARTS = ("transformer", "service_cable", "electrode", "earthing", "prerequisites")
-_BOARD_PARTS = ("spds", "voltage_relay", "control_gear", "tap", "earthing")
+_SUPPLY_PARTS = (
+    "transformer", "service_cable", "electrode", "earthing", "prerequisites", "demand", "looped", "meter_a", "request",
+)  # fmt: skip
+_BOARD_PARTS = ("spds", "voltage_relay", "control_gear", "tap", "earthing", "busbar_a", "standby")
 _BUILD_PARTS = (
     "mounting",
     "layout_preferences",
@@ -236,12 +238,19 @@ def _circuit(old: Circuit, new: Circuit) -> Iterator[Text]:
         yield message(None, "core.change.use")
     if old.earthing != new.earthing:
         yield message(None, "core.change.board.earthing")
+    if old.source != new.source:
+        yield message(None, "core.change.source")
+    if old.local_devices != new.local_devices:
+        yield message(None, "core.change.local_devices")
+    if old.leakage_ma != new.leakage_ma:
+        yield message(None, "core.change.leakage", change=_change(old.leakage_ma, new.leakage_ma, "mA"))
     if old.spurs != new.spurs:
         yield message(None, "core.change.spurs")
     if old.loads != new.loads:
         yield message(None, "core.change.loads")
-    if old.notes != new.notes:
-        yield message(None, "core.change.notes")
+    for field in ("accessories", "preferred", "notes"):
+        if getattr(old, field) != getattr(new, field):
+            yield message(None, f"core.change.{field}")
 
 
 def _cable(old: Cable | Auto, new: Cable | Auto) -> Text:

@@ -13,6 +13,7 @@ from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.existing_board import ExistingBoard
 from vivid_lattice.core.document.job import LINES, Accessory, Board, Circuit, Job, Line, Load
 from vivid_lattice.core.document.local_device import WITH_FUSE, WITH_RCD
+from vivid_lattice.core.document.local_earthing import OF_POINTS
 from vivid_lattice.core.messages import Text, message
 
 Contradiction = tuple[str, Text]
@@ -261,7 +262,7 @@ def _local_earthing(job: Job) -> Iterator[Contradiction]:
             continue
         if circuit.kind == "distribution":
             yield f"circuits[{index}].earthing", message(None, "core.file.earth_of_feeder", circuit=circuit.name)
-        elif circuit.earthing.kind not in ("electrode", "exported-and-electrode"):
+        elif circuit.earthing.kind not in OF_POINTS:
             yield f"circuits[{index}].earthing.kind", message(None, "core.file.earth_of_circuit", circuit=circuit.name)
 
 

@@ -11,15 +11,14 @@ from vivid_lattice.core.document.base import DocumentModel, Id, Name
 SourceKind = Literal["solar", "battery", "hybrid", "generator", "vehicle"]
 #: Sources that also draw from the supply, to charge.
 CHARGING: frozenset[str] = frozenset({"battery", "hybrid", "vehicle"})
+RatedOutput = Annotated[float | None, Field(gt=0, le=400, description="Rated output current, in each of its lines.")]
 
 
 class EnergySource(DocumentModel):
     """A source at the end of a circuit, in parallel with the supply. None: not known yet."""
 
     kind: SourceKind
-    rated_a: Annotated[float | None, Field(gt=0, le=400, description="Rated output current, in each of its lines.")] = (
-        None
-    )
+    rated_a: RatedOutput = None
     charging_at_peak: Annotated[
         Literal["always", "managed", "off"] | None,
         Field(
@@ -48,9 +47,7 @@ class StandbySupply(DocumentModel):
 
     name: Name
     kind: Literal["generator", "inverter"]
-    rated_a: Annotated[float | None, Field(gt=0, le=400, description="Rated output current, in each of its lines.")] = (
-        None
-    )
+    rated_a: RatedOutput = None
     circuit: Id | None = None
     changeover: Literal["automatic", "manual", "interlocked-inlet", "none"] | None = None
     switched_poles: Annotated[

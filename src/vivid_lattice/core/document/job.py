@@ -21,7 +21,7 @@ from vivid_lattice.core.document.existing_board import Survey
 from vivid_lattice.core.document.local_device import LocalDevice
 from vivid_lattice.core.document.local_earthing import LocalEarthing
 from vivid_lattice.core.document.open_pen_device import OpenPenDevice
-from vivid_lattice.core.document.rcd import Rcd
+from vivid_lattice.core.document.rcd import Bidirectional, Rcd
 from vivid_lattice.core.document.rooms import EquipmentPosition, Room
 from vivid_lattice.core.document.supply import Curve, CutOut, Supply
 from vivid_lattice.core.document.surge_and_relay import Spd, SurgeRisk, VoltageRelay
@@ -128,10 +128,7 @@ class MainSwitch(DocumentModel):
     rcd: Rcd | None = None
     switched_poles: Literal["all", "lines"] | None = None
     family: Annotated[str, Field(max_length=60)] | None = None
-    bidirectional: Annotated[
-        bool | None,
-        Field(description="Whether its manufacturer permits it to be fed from either side; null: not read."),
-    ] = None
+    bidirectional: Bidirectional = None
 
 
 class SharedRcd(DocumentModel):
@@ -142,10 +139,7 @@ class SharedRcd(DocumentModel):
     rating_a: Annotated[float, Field(gt=0, le=400)]
     rcd: Rcd
     family: Annotated[str, Field(max_length=60)] | None = None
-    bidirectional: Annotated[
-        bool | None,
-        Field(description="Whether its manufacturer permits it to be fed from either side; null: not read."),
-    ] = None
+    bidirectional: Bidirectional = None
 
 
 class Way(DocumentModel):
@@ -351,10 +345,7 @@ class Device(DocumentModel):
     rcd: Rcd | None = None
     arc_fault: Annotated[bool, Field(description="With, or beside, an arc-fault detection device.")] = False
     family: Annotated[str, Field(max_length=60, description="Family of the device library it is of.")] | None = None
-    bidirectional: Annotated[
-        bool | None,
-        Field(description="Whether its manufacturer permits it to be fed from either side; null: not read."),
-    ] = None
+    bidirectional: Bidirectional = None
 
     @property
     def label(self) -> str:

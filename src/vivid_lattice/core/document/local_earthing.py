@@ -15,6 +15,8 @@ from vivid_lattice.core.document.supply import Bond, Electrode
 LocalEarthingKind = Literal["same-building", "exported", "electrode", "exported-and-electrode", "neutral-link"]
 #: Kinds that have an electrode of their own.
 WITH_ELECTRODE: frozenset[str] = frozenset({"electrode", "exported-and-electrode", "neutral-link"})
+#: Kinds that the points of a circuit may have; a link is a board's.
+OF_POINTS: frozenset[str] = frozenset({"electrode", "exported-and-electrode"})
 
 
 class LocalEarthing(DocumentModel):

@@ -22,3 +22,10 @@ class Rcd(DocumentModel):
     short_time_delayed: Annotated[bool, Field(description="Stays closed for 10 ms at least; type F always does.")] = (
         False
     )
+
+
+#: Whether a device with electronics may be fed from either side, as its manufacturer states it.
+Bidirectional = Annotated[
+    bool | None,
+    Field(description="Whether its manufacturer permits it to be fed from either side; null: not read."),
+]

@@ -27,7 +27,7 @@ from vivid_lattice.core.document.job import (
     free_id,
 )
 from vivid_lattice.core.document.local_device import WITH_FUSE, WITH_RCD, LocalDevice, LocalDeviceKind
-from vivid_lattice.core.document.local_earthing import LocalEarthing, LocalEarthingKind
+from vivid_lattice.core.document.local_earthing import OF_POINTS, LocalEarthing, LocalEarthingKind
 from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.entry.devices import OLD_DEVICES
@@ -49,8 +49,7 @@ _POWER_FACTORS: dict[LoadKind, float] = {
 _CONTROL_FACTOR = 0.5
 #: Rating of a fused connection unit [A]: BS 1363-4 (from memory).
 _FUSED_UNIT_A = 13.0
-#: Above this a source of a three-phase house feeds all phases, and in Germany a load is on all phases [W]: 20 A of unbalance, VDE-AR-N 4100
-#: and 4105 (from memory); of sources elsewhere common practice.
+#: Above this a source of a three-phase house feeds all phases, where the standard names no limit [W]: common practice, no source.
 _SOURCE_THREE_PHASE_ABOVE_W = 4600.0
 #: Words that are written in capitals on a chart, however they are typed.
 _ABBREVIATED = frozenset({"ac", "cctv", "ev", "led", "pv", "tv", "ups", "usb"})
@@ -305,7 +304,7 @@ class _CircuitReader:
         """The earth of a circuit's points: an electrode, or None where it is that of its board."""
         if earthing.kind == "neutral-link":
             self._unused.append(Unused("MEN", message(self._rules.words, "core.entry.circuit.link_of_board")))
-        return earthing if earthing.kind in ("electrode", "exported-and-electrode") else None
+        return earthing if earthing.kind in OF_POINTS else None
 
     def _drawn_a(self, kind: CircuitKind) -> float | None:
         """A bare current of fixed equipment as what it draws: of equipment that is known by its running current, as a heat pump
@@ -463,7 +462,8 @@ class _CircuitReader:
         if phases == 2:
             self._assumed.append(message(None, "core.entry.circuit.between_phases"))
             return LINES[:2], False
-        if phases == 3 and watts > _SOURCE_THREE_PHASE_ABOVE_W:
+        limit = self._rules.board.single_phase_max_w
+        if phases == 3 and watts > (limit.value if limit is not None else _SOURCE_THREE_PHASE_ABOVE_W):
             self._assumed.append(message(None, "core.entry.circuit.three_phase"))
             return LINES, neutral
         return (), neutral
@@ -479,10 +479,9 @@ class _CircuitReader:
         if cores is not None and cores >= 4:
             return message(None, "core.entry.circuit.cores", n=str(cores))
         watts = sum(load.power_w or 0.0 for load in self._line.loads)
-        most = {load.load: load.power_w or 0.0 for load in self._line.loads}
-        if most.get("charger", 0.0) > _CHARGER_THREE_PHASE_ABOVE_W or (
-            self._rules.id == "iec-de" and max(most.values(), default=0.0) > _SOURCE_THREE_PHASE_ABOVE_W
-        ):
+        limit = self._rules.board.single_phase_max_w
+        charging = any(load.load == "charger" for load in self._line.loads)
+        if (charging and watts > _CHARGER_THREE_PHASE_ABOVE_W) or (limit is not None and watts > limit.value):
             return message(None, "core.entry.circuit.three_phase")
         if rule == "where-three" or (rule == "over-7.2-kW" and watts > _THREE_PHASE_ABOVE_W):
             return message(None, "core.entry.circuit.three_phase")

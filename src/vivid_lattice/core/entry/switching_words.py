@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
-#: What a line asks for: switch everything off together, leave some on, a relay worked by push-buttons.
+#: What a line states: everything switched off together, some left on, a relay worked by push-buttons.
 SwitchingKind = Literal["all-off", "keep-on", "impulse-relay"]
 
 _NAMES = r"(?:\s*:\s*|\s+)(?P<names>.+)"

@@ -28,10 +28,11 @@ from vivid_lattice.core.faults.on_standby import LimitedSource
 from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Text
+from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.network.loops import RunOhm
 from vivid_lattice.core.network.tree import EarthInUse
 from vivid_lattice.core.optional import or_none
-from vivid_lattice.core.text import Shown
+from vivid_lattice.core.text import Shown, shown_up
 
 #: The standby source among the devices that open.
 STANDBY = "standby"
@@ -141,10 +142,18 @@ class ElectricalModel:
         self._earth(earth, rest)
 
     def _limited(self, source: LimitedSource) -> None:
-        """A source that limits its current, and stops when its voltage breaks down: its only electrode is that of the installation."""
+        """A source that limits its current, and stops when its voltage breaks down: its only electrode is that of the installation. What
+        of its data is not known is told."""
+        if source.electrode_ohm is None:
+            self._assume("electrode", name=source.name, ohm=Shown(f"{self._electrode:g}"))
+        if not source.multiple_known:
+            self._assume("multiple", name=source.name, least=shown_up(source.least_a), most=shown_up(source.most_a))
         names = tuple(nodes.supply(name) for name in LINES[: self.job.supply.phases])
         self.wired.net.limit = names, source.least_a if self._warm else source.most_a
         self.wired.contacts[STANDBY] = self.wired.contacts["cutout"]
+
+    def _assume(self, what: str, **params: Param) -> None:
+        self.wired.assumed.append(self._network.message(f"core.fault.assumed.{what}", **params))
 
     def _earth(self, earth: complex, rest: complex) -> None:
         """Where the installation's earth comes from [Ω]: its own electrode, the supply's conductor, or the neutral."""
@@ -202,9 +211,7 @@ class ElectricalModel:
         ohm = or_none(lambda: loops.local_electrode_ohm(EarthInUse(system="TT", own=own, owner=owner)))
         if ohm is None:
             ohm = self._electrode
-            self.wired.assumed.append(
-                self._network.message("core.fault.assumed.electrode", name=owner.name, ohm=Shown(f"{ohm:g}"))
-            )
+            self._assume("electrode", name=owner.name, ohm=Shown(f"{ohm:g}"))
         self.wired.net.join(nodes.electrode_of(owner.id), earth, nodes.EARTH, complex(ohm))
 
     def _groups(self, board: Board, lines: Sequence[Line]) -> None:

@@ -259,7 +259,7 @@ def _touch(run: Run) -> Touch | None:
     if not touched or event.kind in ("surge", "voltage", "loose-terminal"):
         return None
     at_nominal = max(1.0, network.job.supply.nominal_v / network.loops.ahead.origin.volts_min)
-    # What a limited source gives at the most decides what can be touched.
+    # The largest current of a limited source decides what can be touched.
     solutions = (least,) if run.hand.source is None else (least, run.first_most)
     volts = at_nominal * max(abs(each.volt(node, against)) for node in touched for each in solutions)
     if volts < 1.0:

@@ -15,12 +15,13 @@ _SOURCE_OHM = 0.01
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LimitedSource:
     """A source whose current is limited: the least and the most that it gives into a short circuit [A], when it stops after its
-    voltage has broken down [s], and its electrode [Ω]; None: not known."""
+    voltage has broken down [s], and its electrode [Ω]; None: not known. ``multiple_known``: what it gives is from its data."""
 
     name: str
     board: str
     least_a: float
     most_a: float
+    multiple_known: bool
     shutdown_s: float | None
     electrode_ohm: float | None
 
@@ -66,6 +67,7 @@ def on_standby(network: Installation, board_id: str) -> tuple[Job, LimitedSource
         board=board.name,
         least_a=(stated or low) * rated_a,
         most_a=(stated or high) * rated_a,
+        multiple_known=stated is not None,
         shutdown_s=standby.shutdown_s,
         electrode_ohm=standby.electrode_ohm,
     )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from functools import partial
 from itertools import takewhile
@@ -23,6 +23,7 @@ from vivid_lattice.core.formulas.load_currents import (
 )
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.network.loops import chosen_cable, section_length_m, spur_length_m
+from vivid_lattice.core.network.source_output import rated_output_a
 from vivid_lattice.core.network.stretch import Flow, InstalledSection, StretchDrop, stretch_drop
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.optional import or_none
@@ -76,28 +77,22 @@ class Drops:
     def _of_source(self, circuit: Circuit, source: EnergySource) -> CircuitDemand:
         """The output of a source, in each of its lines; the loads of its circuit too, where it has any."""
         own = or_none(lambda: self._rules.demand.circuit_current(circuit, self._tree.supplied(circuit)))
-        output = _in_lines(self._tree.supplied(circuit).lines, self.source_a(circuit, source), self._rules)
+        output = _in_lines(
+            self._tree.supplied(circuit).lines, rated_output_a(circuit, source, self._rules), self._rules
+        )
         return output if own is None or own.current_a <= output.current_a else own
-
-    def source_a(self, circuit: Circuit, source: EnergySource) -> float:
-        """Rated output current of a source in each of its lines [A]. NeedsInput while it is not known."""
-        if source.rated_a is None:
-            raise NeedsInput(
-                Need(
-                    message(self._rules.words, "core.network.need.source.what", circuit=circuit.name),
-                    "source.rated_a",
-                    message(self._rules.words, "core.network.need.source.ask"),
-                )
-            )
-        return source.rated_a
 
     def generated_a(self, board: Board) -> Mapping[Line, float]:
         """What the sources of a board and of those behind it can feed, of each line [A]. NeedsInput while one is not known."""
+        return self.output_a(self._tree.fed_by_board(board))
+
+    def output_a(self, circuits: Iterable[Circuit]) -> Mapping[Line, float]:
+        """What the sources of some circuits can feed, of each line [A]. NeedsInput while one is not known."""
         total: dict[Line, float] = {}
-        for circuit in self._tree.fed_by_board(board):
+        for circuit in circuits:
             if circuit.source is not None:
                 for line in self._tree.supplied(circuit).lines:
-                    total[line] = total.get(line, 0.0) + self.source_a(circuit, circuit.source)
+                    total[line] = total.get(line, 0.0) + rated_output_a(circuit, circuit.source, self._rules)
         return total
 
     def board_demand(self, board: Board) -> MaximumDemand:
@@ -159,7 +154,9 @@ class Drops:
         if source.kind not in CHARGING:
             return circuit if circuit.loads else None
         supplied = self._tree.supplied(circuit)
-        power_w = self.source_a(circuit, source) * driving_v(len(supplied.lines), supplied.phases, supplied.nominal_v)
+        power_w = rated_output_a(circuit, source, self._rules) * driving_v(
+            len(supplied.lines), supplied.phases, supplied.nominal_v
+        )
         charging = Load(
             name=circuit.name, kind="charger", power_w=power_w, power_factor=1.0, at_peak=source.charging_at_peak
         )

@@ -41,9 +41,7 @@ class Island:
         earth = self._tree.earth_of(circuit)
         if earth.own is not None and own_electrode_alone(earth.own):
             # Back through the ground: its electrode, and that of the source.
-            standby = self._board.standby
-            own_ohm = standby.electrode_ohm or 0.0 if standby is not None else 0.0
-            loop += self._loops.local_electrode_ohm(earth) + own_ohm
+            loop += self._loops.local_electrode_ohm(earth) + self._loops.standby_electrode_ohm(self._board)
         driven_a = fault_current_a(self._job.supply.nominal_v, abs(loop)) if loop else source_a
         return IslandFault(min(source_a, driven_a), abs(loop))
 

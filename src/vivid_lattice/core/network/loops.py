@@ -14,14 +14,12 @@ from vivid_lattice.core.formulas.cable.impedance import conductor_ohm, ring_mid_
 from vivid_lattice.core.formulas.device.loop import fault_current_a
 from vivid_lattice.core.messages import message
 from vivid_lattice.core.network.electrode import electrode_ohm
+from vivid_lattice.core.network.source_output import rated_output_a
 from vivid_lattice.core.network.supply_source import SupplySource
 from vivid_lattice.core.network.tree import EarthInUse, Tree
 from vivid_lattice.core.rules.protocol import HotFactors, RuleSet
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.units import ohm_from_mohm
-
-#: What an inverter gives in a short circuit, × rated. Common practice, no source.
-_INVERTER_MULTIPLE = 1.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -280,6 +278,15 @@ class Loops:
         what = message(self._rules.words, "core.network.need.electrode.what", name=owner.name)
         raise NeedsInput(Need(what, path, message(self._rules.words, "core.network.need.electrode.ask")))
 
+    def standby_electrode_ohm(self, board: Board) -> float:
+        """Resistance of the electrode that a board's earth has while its standby supply feeds it [Ω]. NeedsInput while it is not known."""
+        standby = board.standby
+        if standby is not None and standby.electrode_ohm is not None:
+            return standby.electrode_ohm
+        need, words = "core.check.standby-supply.need.electrode_ohm", self._rules.words
+        what = message(words, f"{need}.what", name=standby.name if standby is not None else board.name)
+        raise NeedsInput(Need(what, "boards.standby.electrode_ohm", message(words, f"{need}.ask")))
+
     def earth_ohm(self, earth: EarthInUse) -> float:
         """What the path to the ground has in TT [Ω]: of the supply, Ze; of an electrode of its own, that. NeedsInput while not known."""
         return self.ze_ohm() if earth.own is None else self.local_electrode_ohm(earth)
@@ -351,8 +358,12 @@ class Loops:
         return self.board_fault(board).largest_a
 
     def _from_sources_a(self) -> float:
-        """What the sources of the job add to a short circuit anywhere in it [A]: an inverter gives up to 1.5 times its rated current.
-        Nothing is added to the highest current that the supply is declared for, which no supply reaches. Common practice, no source."""
+        """What the sources of the job add to a short circuit anywhere in it [A]: the most that an inverter gives, × its rated current.
+        Nothing is added to the highest current that the supply is declared for, which no supply reaches. NeedsInput while the rating of
+        one is not known.
+
+        Source  the rule set's figure of an inverter: common practice
+        """
         supply = self._job.supply
         assumed = any(
             each.field == "supply.fault_current_ka" and each.value == supply.fault_current_ka
@@ -360,9 +371,12 @@ class Loops:
         )
         if assumed or supply.fault_current_source == "declared":
             return 0.0
-        return _INVERTER_MULTIPLE * sum(
-            circuit.source.rated_a or 0.0 for circuit in self._job.circuits if circuit.source is not None
-        )
+        ratings_a = [
+            rated_output_a(circuit, circuit.source, self._rules)
+            for circuit in self._job.circuits
+            if circuit.source is not None
+        ]
+        return self._rules.sources.inverter_multiple()[1] * sum(ratings_a) if ratings_a else 0.0
 
     def _prospective(self, chain: tuple[Circuit, ...], lines: int) -> Prospective:
         origin = self.ahead.origin

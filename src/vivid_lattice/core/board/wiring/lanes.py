@@ -90,7 +90,7 @@ def _movable(path: _Path, axis: int) -> Iterable[_Stretch]:
         if fixed or abs(here[axis] - there[axis]) > _SAME_MM:
             continue
         if any(abs(beside[axis] - here[axis]) <= _SAME_MM for beside in _beside(path, at)):
-            continue  # it goes straight on from a terminal, or back the path it came
+            continue  # it goes straight on from a terminal, or back the way it came
         ends = sorted((here[1 - axis], there[1 - axis]))
         leaves = sum(beside[axis] - here[axis] for beside in _beside(path, at))
         yield _Stretch(path, at, ends[0], ends[1], leaves)

@@ -166,6 +166,12 @@ class BoardRulesFromTables:
         return self._limit("balance_pct")
 
     @cached_property
+    def single_phase_max_w(self) -> SourcedValue | None:
+        """The largest load or source on one line of a three-phase supply [W]; None: the standard names none."""
+        rule = self._file.get("unbalance_rule")
+        return None if rule is None else self.figure(rule, "most_W")
+
+    @cached_property
     def notices(self) -> tuple[NoticeRule, ...]:
         """Notices that may have to stand at a board."""
         return tuple(
