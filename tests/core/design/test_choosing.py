@@ -275,7 +275,9 @@ class History(unittest.TestCase):
             with_circuit(old, solar.model_copy(update={"source": None})),
             with_circuit(old, charger.model_copy(update={"local_devices": (local,)})),
             with_circuit(old, charger.model_copy(update={"leakage_ma": 1.5})),
-            with_circuit(old, charger.model_copy(update={"accessories": (Accessory(name="Box", kind="junction-box"),)})),
+            with_circuit(
+                old, charger.model_copy(update={"accessories": (Accessory(name="Box", kind="junction-box"),)})
+            ),
         ):
             self.assertEqual(len(texts(old, changed)), 1)
 
