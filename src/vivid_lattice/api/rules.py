@@ -15,6 +15,7 @@ from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS, Check
 from vivid_lattice.core.checks.overload import assumed_start
 from vivid_lattice.core.document.board_build import GearKind
 from vivid_lattice.core.document.job import RESISTIVE_LOADS, LoadKind
+from vivid_lattice.core.document.local_device import WITH_FUSE, WITH_RCD, LocalDeviceKind
 from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.rooms import SPECIAL_ROOMS, ZONED_ROOMS
 from vivid_lattice.core.document.surge_and_relay import VoltageRelay
@@ -122,6 +123,14 @@ class GearKindLine(BaseModel):
     motor_category: str
 
 
+class LocalDeviceKindLine(BaseModel):
+    """A kind of device outside the board, and what it has."""
+
+    id: LocalDeviceKind
+    has_rcd: bool
+    has_fuse: bool
+
+
 class HomeLine(BaseModel):
     """A typical home to begin with: ``system`` and ``phases`` as such homes usually have them."""
 
@@ -154,6 +163,7 @@ class RuleSetView(RuleSetLine):
     main_switch_rcds: list[Rcd]
     usual_relay: VoltageRelay
     gear_kinds: list[GearKindLine]
+    local_device_kinds: list[LocalDeviceKindLine]
     colours: ColoursView | None
     uses: list[NamedText]
     demand_methods: list[NamedText]
@@ -244,6 +254,10 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
                 motor_category=gear.motor_category,
             )
             for kind, gear in GEAR.items()
+        ],
+        local_device_kinds=[
+            LocalDeviceKindLine(id=kind, has_rcd=kind in WITH_RCD, has_fuse=kind in WITH_FUSE)
+            for kind in get_args(LocalDeviceKind)
         ],
         colours=ColoursView(now=list(colours.now), old=list(colours.old), source=colours.source) if colours else None,
         uses=_named(rules.uses),

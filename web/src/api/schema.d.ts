@@ -5075,6 +5075,21 @@ export interface components {
             lockable?: boolean | null;
         };
         /**
+         * LocalDeviceKindLine
+         * @description A kind of device outside the board, and what it has.
+         */
+        LocalDeviceKindLine: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "rcd" | "rcd-outlet" | "rcd-fused-unit" | "rcd-isolator" | "fused-unit" | "switch-fuse" | "isolator" | "cooker-unit" | "interlocked-outlet";
+            /** Has Rcd */
+            has_rcd: boolean;
+            /** Has Fuse */
+            has_fuse: boolean;
+        };
+        /**
          * LocalEarthing
          * @description How a board that another board feeds is earthed, or the points of a circuit. None: not known yet.
          */
@@ -6473,6 +6488,8 @@ export interface components {
             usual_relay: components["schemas"]["VoltageRelay"];
             /** Gear Kinds */
             gear_kinds: components["schemas"]["GearKindLine"][];
+            /** Local Device Kinds */
+            local_device_kinds: components["schemas"]["LocalDeviceKindLine"][];
             colours: components["schemas"]["ColoursView"] | null;
             /** Uses */
             uses: components["schemas"]["NamedText"][];
@@ -15295,4 +15312,4 @@ export interface operations {
         };
     };
 }
-// sha256 3bbfff9ffacb724527d9f283e2a89e587ca3d391119edb5998485bd0c319e4c8
+// sha256 dbd29227220574b85fbf1cb03959d45796a02599ee2e99be6768ccb660c9e953

@@ -1,6 +1,7 @@
 import { Trash2 } from "lucide-react";
 import type { Circuit } from "../../api/client";
 import { blankRcd } from "../../job/blank";
+import { useJob } from "../../job/JobContext";
 import { capital, type Key, t } from "../../messages/text";
 import { Button } from "../../ui/Button";
 import { fromYesNo, YES_NO, yesNo } from "../../ui/Check";
@@ -22,12 +23,12 @@ const KINDS: Record<Device["kind"], Key> = {
   "interlocked-outlet": "web.circuit.local.kind_interlocked",
 };
 const named = (kind: Device["kind"] = "isolator") => capital(t(KINDS[kind]));
-const hasRcd = (kind: Device["kind"]) => kind.startsWith("rcd");
-const hasFuse = (kind: Device["kind"]) => kind.endsWith("fused-unit") || kind === "switch-fuse";
 
 /** Devices of a circuit that are not in its board: along the cable, at an outlet, beside the equipment. */
 export function LocalDevicesPart({ circuit, change }: { circuit: Circuit; change: Change }) {
+  const { rules } = useJob();
   const devices = circuit.local_devices ?? [];
+  const traits = (kind: Device["kind"]) => rules.local_device_kinds.find((known) => known.id === kind);
   if (circuit.kind === "distribution") return null;
   const keep = (local_devices: Device[]) => change({ local_devices });
   const set = (at: number, part: Partial<Device>) =>
@@ -37,8 +38,8 @@ export function LocalDevicesPart({ circuit, change }: { circuit: Circuit; change
       kind,
       // A name of one's own stays; that of the kind follows the kind.
       ...(devices[at]?.name === named(devices[at]?.kind) && { name: named(kind) }),
-      rcd: hasRcd(kind) ? (devices[at]?.rcd ?? blankRcd(30)) : null,
-      fuse_a: hasFuse(kind) ? (devices[at]?.fuse_a ?? null) : null,
+      rcd: traits(kind)?.has_rcd ? (devices[at]?.rcd ?? blankRcd(30)) : null,
+      fuse_a: traits(kind)?.has_fuse ? (devices[at]?.fuse_a ?? null) : null,
     });
   return (
     <Part title={t("web.circuit.local.title")}>
@@ -57,7 +58,7 @@ export function LocalDevicesPart({ circuit, change }: { circuit: Circuit; change
           <Choice
             label={t("web.circuit.local.kind")}
             value={device.kind}
-            options={Object.entries(KINDS).map(([value, key]) => ({ value, label: t(key) }))}
+            options={rules.local_device_kinds.map(({ id }) => ({ value: id, label: t(KINDS[id]) }))}
             onCommit={(kind) => choose(at, kind as Device["kind"])}
           />
           <FigureField
@@ -73,7 +74,7 @@ export function LocalDevicesPart({ circuit, change }: { circuit: Circuit; change
             value={device.rating_a}
             onCommit={(rating_a) => set(at, { rating_a })}
           />
-          {hasFuse(device.kind) && (
+          {traits(device.kind)?.has_fuse && (
             <FigureField
               label={t("web.circuit.local.fuse")}
               unit="A"
