@@ -39,9 +39,18 @@ def held(circuit: Circuit) -> dict[str, object]:
         "cable": cable if isinstance(cable, str) else (cable.type, cable.area_mm2),
         "device": device
         if isinstance(device, str)
-        else (device.kind, device.curve, device.rating_a, device.breaking_ka),
+        else (
+            device.kind,
+            device.curve,
+            device.rating_a,
+            device.breaking_ka,
+            device.modules,
+            device.switches_neutral,
+        ),
         "rcd": (rcd.idn_ma, rcd.type) if rcd else None,
         "source": (circuit.source.kind, circuit.source.rated_a) if circuit.source else None,
+        "outside": [device.model_dump() for device in circuit.local_devices],
+        "earth": (circuit.earthing.kind, circuit.earthing.electrode_ohm) if circuit.earthing else None,
         "load": (one.kind, one.power_w, one.count, one.room) if one else None,
     }
 
@@ -96,6 +105,43 @@ class RoundTrip(unittest.TestCase):
                         {key: now[key] for key in now if key not in lacking},
                         {key: was[key] for key in was if key not in lacking},
                     )
+
+    def test_devices_poles_and_earths_written_by_hand(self) -> None:
+        """Cells as people write them, and those that are not understood."""
+        heads = "Circuit,Kind,Load,Power kW,Length,Isolator,Earth,Electrode,Width,Two pole"
+        cells = {
+            "Pump,fixed,motor,1,10,isolator 20 A lockable,own rod,40,2,yes": (
+                [("isolator", 20.0, None, None, True)],
+                ("electrode", 40.0),
+                (2.0, True),
+            ),
+            'Heater,fixed,heater,2,10,"FCU 13A fuse 10A; RCD (rcd, 40 A, 30 mA A, at 4 m)",,,,no': (
+                [("fused-unit", 13.0, 10.0, None, None), ("rcd", 40.0, None, 30.0, None)],
+                None,
+                (None, False),
+            ),
+        }
+        job = emptied(demo_job("millrace"))
+        for row, (devices, earth, form) in cells.items():
+            table = read_table(f"{heads}\n{row}\n".encode())
+            done = read_circuits(job, table.rows, matched(table.heads, FIELDS), table.first_row)
+            self.assertEqual([each.problems for each in done.rows], [()], row)
+            made = done.job.circuits[-1]
+            found = [
+                (d.kind, d.rating_a, d.fuse_a, d.rcd.idn_ma if d.rcd else None, d.lockable) for d in made.local_devices
+            ]
+            self.assertEqual(found, devices)
+            self.assertEqual(held(made)["earth"], earth)
+        for row, column in (
+            ("Pump,fixed,motor,1,10,gizmo 20 A,,,,", "Devices outside the board"),
+            ("Pump,fixed,motor,1,10,rcd 30 mA,,,,", "Devices outside the board"),
+            ("Pump,fixed,motor,1,10,,the moon,,,", "Earth of its points"),
+            ("Pump,fixed,motor,1,10,,,40,,", "Electrode, Ω"),
+            ("Pump,fixed,motor,1,10,,,,,perhaps", "Opens the neutral"),
+        ):
+            table = read_table(f"{heads}\n{row}\n".encode())
+            done = read_circuits(job, table.rows, matched(table.heads, FIELDS), table.first_row)
+            self.assertEqual([problem.field for each in done.rows for problem in each.problems], [column], row)
 
 
 if __name__ == "__main__":

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.board.wiring.wiring_list import step_title
 from vivid_lattice.core.checks import CHECKS
 from vivid_lattice.core.document.job import Cable, Circuit, Device
+from vivid_lattice.core.entry.tables import local_devices
 from vivid_lattice.core.entry.tables.columns import FIELDS
 from vivid_lattice.core.material.material import group_title
 from vivid_lattice.core.network.loops import run_length_m
@@ -109,9 +110,18 @@ def entered_cells(data: ReportData, circuit: Circuit) -> tuple[Cell, ...]:
         "breaking_ka": device.breaking_ka if device else None,
         "rcd_ma": device.rcd.idn_ma if device and device.rcd else None,
         "rcd_type": device.rcd.type if device and device.rcd else "",
+        "modules": device.modules if device else None,
+        "switches_neutral": _yes_no(device.switches_neutral if device else None),
+        "local_devices": local_devices.written(circuit.local_devices),
+        "earth": circuit.earthing.kind if circuit.earthing else "",
+        "electrode_ohm": circuit.earthing.electrode_ohm if circuit.earthing else None,
         "notes": circuit.notes,
     }
     return tuple(cells[field.id] for field in _WRITTEN)
+
+
+def _yes_no(known: bool | None) -> str:
+    return "" if known is None else "yes" if known else "no"
 
 
 def findings(data: ReportData) -> ReportTable:

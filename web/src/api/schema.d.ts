@@ -3200,6 +3200,10 @@ export interface components {
              * @description Whether its manufacturer permits it to be fed from either side; null: not read.
              */
             bidirectional?: boolean | null;
+            /** Switches Neutral */
+            switches_neutral?: boolean | null;
+            /** Modules */
+            modules?: number | null;
         };
         /**
          * DeviceFamily
@@ -3559,6 +3563,8 @@ export interface components {
             depth_mm?: number | null;
             /** Heat Dissipation W */
             heat_dissipation_w?: number | null;
+            /** Tandem Spaces */
+            tandem_spaces?: string | null;
             /**
              * Bar Position
              * @description Split: neutral at the top, earth below.
@@ -5817,7 +5823,7 @@ export interface components {
         /**
          * Preferred
          * @description What ``design`` takes where a circuit's device or cable is left open: the kind of cable; the kind, curve, residual-current
-         *     part and arc-fault function of the device. None: the usual of the standard.
+         *     part, arc-fault function, poles and width of the device. None: the usual of the standard.
          */
         Preferred: {
             /** Cable */
@@ -5832,6 +5838,10 @@ export interface components {
              * @default false
              */
             arc_fault: boolean;
+            /** Switches Neutral */
+            switches_neutral?: boolean | null;
+            /** Modules */
+            modules?: number | null;
         };
         /**
          * Prerequisite
@@ -15312,4 +15322,4 @@ export interface operations {
         };
     };
 }
-// sha256 dbd29227220574b85fbf1cb03959d45796a02599ee2e99be6768ccb660c9e953
+// sha256 3fb0f10dd9f672b7e718e12cf23b8e4cbba795c0f3db31bf596f2525a4e8c728

@@ -1,7 +1,7 @@
 import type { Board, BoardBuild, Enclosure } from "../api/client";
 import { t } from "../messages/text";
 import { Check } from "../ui/Check";
-import { Choice, FigureField } from "../ui/Field";
+import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 
 const OWN: Enclosure = {
   get title() {
@@ -97,6 +97,20 @@ export function EnclosureFields({
         value={enclosure.bar_terminals}
         onCommit={(places) => places && set({ bar_terminals: Math.round(places) })}
       />
+      {enclosure.form === "panelboard" && (
+        <Field
+          label={t("web.board.build.enclosure.tandem")}
+          hint={t("web.board.build.enclosure.tandem_hint")}
+        >
+          {(id) => (
+            <TextBox
+              id={id}
+              value={enclosure.tandem_spaces ?? ""}
+              onCommit={(spaces) => set({ tandem_spaces: spaces.trim().toLowerCase() || null })}
+            />
+          )}
+        </Field>
+      )}
       <FigureField
         label={t("web.board.build.enclosure.heat")}
         unit="W"

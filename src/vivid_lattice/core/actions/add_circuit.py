@@ -83,6 +83,13 @@ def add_circuit_options(job: Job, board_id: str, circuit: Circuit) -> tuple[AddC
     return tuple(made.solutions())
 
 
+def _as_half(circuit: Circuit) -> Circuit:
+    """A circuit whose breaker is one half of a tandem; its breaking capacity is to be read off the new one."""
+    assert not is_auto(circuit.device)
+    device = circuit.device.model_copy(update={"modules": 0.5, "family": None, "breaking_ka": None})
+    return circuit.model_copy(update={"device": device})
+
+
 def _larger_enclosures(old: Enclosure, needed: float) -> list[Enclosure]:
     """Enclosures of the library that are larger than one and have room for so many modules, the smallest first."""
 
@@ -104,6 +111,8 @@ class _OptionBuilder:
     def solutions(self) -> Iterator[AddCircuitOption]:
         yield self._spare()
         yield self._slim()
+        if self._board.build.enclosure is not None and self._board.build.enclosure.form == "panelboard":
+            yield self._tandem(self._board.build.enclosure)
         yield self._instead_of_shared()
         yield self._larger()
         yield self._split()
@@ -171,6 +180,40 @@ class _OptionBuilder:
             (self._network.message("core.add_circuit.pieces", n=len(swapped), part=slim.title),),
             (),
         )
+
+    def _tandem(self, enclosure: Enclosure) -> AddCircuitOption:
+        """Two single-pole breakers on one line made one tandem, in a space whose label permits it."""
+        say = self._network.message
+        title = say("core.add_circuit.tandem.title")
+        permitted = enclosure.tandem_space_numbers
+        if permitted is None:
+            return self._no("tandem", title, say("core.add_circuit.tandem.label"))
+        if not permitted:
+            return self._no("tandem", title, say("core.add_circuit.tandem.not_permitted"))
+        by_line: dict[tuple[str, tuple[str, ...]], list[Circuit]] = {}
+        for unit in self._units.all if self._units else ():
+            plain_breaker = unit.kind == "way" and unit.wide == 1 and unit.rcd is None and "N" not in unit.poles
+            if plain_breaker and unit.circuit is not None:
+                by_line.setdefault((unit.feed, unit.lines), []).append(unit.circuit)
+        pairs = [each[:2] for each in by_line.values() if len(each) > 1]
+        for pair in pairs:
+            halves = tuple(_as_half(circuit) for circuit in pair)
+            job = with_parts(self._job, halves)
+            if self._free(self._board, job) + SLACK < self._wide():
+                continue
+            names = ", ".join(circuit.name for circuit in pair)
+            return self._judged(
+                "tandem",
+                title,
+                self.added(job, self._board.id),
+                (
+                    *self._dead(self._board.id),
+                    say("core.add_circuit.tandem.step", circuits=names, spaces=str(enclosure.tandem_spaces)),
+                ),
+                (say("core.add_circuit.tandem.part"),),
+                (),
+            )
+        return self._no("tandem", title, say("core.add_circuit.tandem.none"))
 
     def _without_group(self, group: SharedRcd, members: list[Circuit]) -> Job | None:
         """The job without a shared RCD, its circuits behind slim RCBOs; None where there are none of their ratings."""

@@ -16,7 +16,7 @@ from vivid_lattice.core.board.layout.layout_problem import (
 )
 from vivid_lattice.core.board.layout.rail_positions import PlacedDevice, RailPositions
 from vivid_lattice.core.document.base import is_origin
-from vivid_lattice.core.document.board_build import BoardBuild, DevicePosition
+from vivid_lattice.core.document.board_build import BoardBuild, DevicePosition, space_number
 from vivid_lattice.core.document.job import Board, FedByWay, Job
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, NeedsInput
 from vivid_lattice.core.installation.installation import Installation
@@ -189,7 +189,7 @@ def numbered_as_placed(job: Job, board_id: str) -> Job:
     """The job with the ways of a board numbered as they stand, from the main switch on; what they feed follows.
 
     On a panel that breakers are plugged on a way has the number of its first space: odd ones down the left column, even
-    ones down the right (common practice, no source).
+    ones down the right (common practice, no source). The second half of a tandem has the next number after the last space.
     Raises  BadDocument while a way has no place
     """
     model = model_of(job, board_id)
@@ -222,6 +222,13 @@ def _numbers(places: RailPositions) -> dict[str, int]:
         for placed_device in places.from_main()
         if placed_device.unit.kind == "way" and placed_device.unit.circuit
     ]
-    spaces = {circuit: 2 * int(placed_device.offset_modules) + placed_device.row for placed_device, circuit in standing}
-    by_space = places.enclosure.form == "panelboard" and len(set(spaces.values())) == len(spaces)
-    return spaces if by_space else {circuit: number for number, (_, circuit) in enumerate(standing, 1)}
+    if places.enclosure.form != "panelboard":
+        return {circuit: number for number, (_, circuit) in enumerate(standing, 1)}
+    numbers: dict[str, int] = {}
+    beyond = places.enclosure.rows * places.enclosure.modules
+    for placed_device, circuit in standing:
+        number = space_number(placed_device.row, placed_device.offset_modules)
+        if number in numbers.values():
+            number = beyond = beyond + 1
+        numbers[circuit] = number
+    return numbers

@@ -2,14 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping
+from functools import partial
 from itertools import combinations
 
-from vivid_lattice.core.board.layout.layout_problem import modules_needed
+from vivid_lattice.core.board.layout.board_devices import BoardDevice
+from vivid_lattice.core.board.layout.layout_problem import modules_needed, pairs_of_halves
 from vivid_lattice.core.board.layout.rail_positions import PlacedDevice, RailPositions
-from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
-from vivid_lattice.core.document.board_build import Enclosure
+from vivid_lattice.core.checks.support.requirements import (
+    RequirementResult,
+    finding_from_known_requirements,
+    finding_from_requirements,
+)
+from vivid_lattice.core.document.base import is_auto
+from vivid_lattice.core.document.board_build import Enclosure, space_number
 from vivid_lattice.core.document.job import Line
+from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
@@ -25,6 +33,8 @@ def check(ctx: BoardContext) -> Finding:
     """Modules that the devices take against those of the enclosure (ways against ways until one is chosen), what is left for
     later, whether each device is where there is room for it, and how evenly its lines are loaded.
 
+    Tandem breakers of a panel are only in spaces whose label permits them, and neither half feeds a multiwire circuit.
+
     Equation  Σ widths ≤ rows · modules;  free / all ≥ preference;  (Imax − Imin) / Imax ≤ the standard's figure
     Source    the rule set's rule on spare ways, or the owner's preference; widths by the device's data, else as usual of its kind
     """
@@ -32,7 +42,12 @@ def check(ctx: BoardContext) -> Finding:
     results = [*_room(ctx, enclosure)]
     if enclosure is not None:
         places = ctx.model.places
-        results += [*_overlaps(ctx, places), *_outside(ctx, places), *_balance(ctx)]
+        results += [*_overlaps(ctx, places), *_outside(ctx, places), *_balance(ctx), *_halves(ctx)]
+        parts: tuple[Callable[[], Iterable[RequirementResult]], ...] = (
+            lambda: results,
+            partial(_tandems, ctx, enclosure, places),
+        )
+        return finding_from_known_requirements(ID, ctx, parts)
     return finding_from_requirements(ID, ctx, results)
 
 
@@ -115,6 +130,44 @@ def _end(ctx: BoardContext, places: RailPositions, placed_device: PlacedDevice) 
     if placed_device.row > places.enclosure.rows:
         return ctx.message("core.check.ways.end_last", rows=str(places.enclosure.rows))
     return ctx.message("core.check.ways.end_row", row=str(placed_device.row))
+
+
+def _tandems(ctx: BoardContext, enclosure: Enclosure, places: RailPositions) -> Iterator[RequirementResult]:
+    """Tandem breakers of a panel against its label, by the spaces they are in; by their number until they are laid out."""
+    halves = [unit for unit in ctx.model.units.all if unit.is_half]
+    if not halves or enclosure.form != "panelboard":
+        return
+    permitted, source = enclosure.tandem_space_numbers, ctx.rules.board.tandem
+    if permitted is None:
+        raise NeedsInput(
+            ctx.need("core.check.ways.need.label", "boards.build.enclosure.tandem_spaces", board=ctx.board.name)
+        )
+    placed = [places.placed[unit.id] for unit in halves if unit.id in places.placed]
+    for half in placed:
+        number = space_number(half.row, half.offset_modules)
+        if number not in permitted:
+            words = ctx.message("core.check.ways.tandem_space", device=half.unit.name, n=number)
+            yield RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=source)
+    needed, room = float(len(pairs_of_halves(halves))), float(len(permitted))
+    words = ctx.message("core.check.ways.tandems", n=plain(needed), total=plain(room))
+    yield RequirementResult(
+        verdict="pass" if needed <= room else "fail", text=words, value=needed, limit=room, source=source, unit="spaces"
+    )
+
+
+def _halves(ctx: BoardContext) -> Iterator[RequirementResult]:
+    """A half has one pole: on a multiwire circuit the neutral would carry both currents added, and nothing opens both lines."""
+    for unit in ctx.model.units.all:
+        if unit.is_half and len(unit.lines) > 1:
+            words = ctx.message("core.check.ways.tandem_lines", device=unit.name)
+            yield RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=ctx.rules.board.tandem)
+        elif unit.is_half and (unit.rcd is not None or _detects_arcs(unit)):
+            words = ctx.message("core.check.ways.tandem_detects", device=unit.name)
+            yield RequirementResult(verdict="advice", text=words, value=1.0, limit=0.0, source=None)
+
+
+def _detects_arcs(unit: BoardDevice) -> bool:
+    return unit.circuit is not None and not is_auto(unit.circuit.device) and unit.circuit.device.arc_fault
 
 
 def _fault(ctx: BoardContext, words: Message) -> RequirementResult:

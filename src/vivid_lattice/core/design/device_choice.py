@@ -166,6 +166,8 @@ def _usual_device(circuit: Circuit, rating_a: float, rules: RuleSet, customary: 
             "curve": curve if kind.curves else None,
             "rcd": rcd if kind.has_rcd else None,
             "arc_fault": preferred.arc_fault or usual.arc_fault,
+            "modules": preferred.modules,
+            "switches_neutral": preferred.switches_neutral,
         }
     )
 

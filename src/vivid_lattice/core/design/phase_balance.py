@@ -59,11 +59,30 @@ def _choices(job: Job, tree: Tree, circuit: Circuit) -> tuple[Line, ...]:
         choices = tuple(line for line in choices if below == {line})
     elif len(choices) < 2:
         return ()
+    if mates := _lines_of_single_halves(job, tree, circuit) & set(choices):
+        return tuple(line for line in choices if line in mates)
     if not feeds_lights(circuit) or len(choices) < 2:
         return choices
     lighting = (other for other in job.circuits if other.id != circuit.id and feeds_lights(other))
     lit = {line for other in lighting for line in other.lines}
     return tuple(line for line in choices if line not in lit) if len(lit) == 1 else choices
+
+
+def _lines_of_single_halves(job: Job, tree: Tree, circuit: Circuit) -> set[Line]:
+    """Of a circuit on one half of a tandem breaker: the lines of its board on which a half has no mate yet."""
+    if not _is_half(circuit):
+        return set()
+    board = tree.place(circuit).board
+    lines = [
+        other.lines[0]
+        for way in board.ways
+        if (other := tree.circuits[way.circuit]).id != circuit.id and _is_half(other) and len(other.lines) == 1
+    ]
+    return {line for line in lines if lines.count(line) % 2}
+
+
+def _is_half(circuit: Circuit) -> bool:
+    return not is_auto(circuit.device) and circuit.device.is_half
 
 
 def rebalanced(job: Job, rules: RuleSet) -> Job:

@@ -32,6 +32,18 @@ class Enclosure(DocumentModel):
     height_mm: Millimetres | None = None
     depth_mm: Millimetres | None = None
     heat_dissipation_w: Annotated[float, Field(gt=0, le=5000)] | None = None
+    tandem_spaces: (
+        Annotated[
+            str,
+            Field(
+                pattern=r"^(none|all|\d{1,2}(-\d{1,2})?( ?, ?\d{1,2}(-\d{1,2})?)*)$",
+                max_length=120,
+                description="Spaces of a panel whose label permits tandem breakers: 25-40; all; none. Null: label not read.",
+                examples=["25-40"],
+            ),
+        ]
+        | None
+    ) = None
     bar_position: Annotated[
         Literal["top", "bottom", "split"], Field(description="Split: neutral at the top, earth below.")
     ] = "split"
@@ -40,6 +52,29 @@ class Enclosure(DocumentModel):
     ] = 24
     cable_entries: Annotated[tuple[Entry, ...], Field(strict=False, max_length=5)] = ("top", "bottom")
     openings_closed: Annotated[bool, Field(description="Every unused opening is closed by a blank.")] = True
+
+    @property
+    def tandem_space_numbers(self) -> frozenset[int] | None:
+        """Numbers of the spaces that take tandem breakers; None: the panel's label is not read yet."""
+        if self.tandem_spaces is None:
+            return None
+        count = self.rows * self.modules
+        if self.tandem_spaces in ("none", "all"):
+            return frozenset(range(1, count + 1) if self.tandem_spaces == "all" else ())
+        numbers: set[int] = set()
+        for part in self.tandem_spaces.split(","):
+            first, _, last = part.strip().partition("-")
+            numbers.update(range(int(first), int(last or first) + 1))
+        return frozenset(numbers)
+
+
+def space_number(column: int, offset_modules: float) -> int:
+    """Number of a space of a panel: odd ones down the left column, even ones down the right. Common practice, no source.
+
+    >>> space_number(1, 0.0), space_number(2, 3.5)
+    (1, 8)
+    """
+    return 2 * int(offset_modules) + column
 
 
 class Mounting(DocumentModel):

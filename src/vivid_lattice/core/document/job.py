@@ -325,6 +325,24 @@ class Cable(DocumentModel):
     ) = None
 
 
+SwitchesNeutral = (
+    Annotated[bool, Field(description="It opens the neutral too, as a two-pole device does; none: not looked up.")]
+    | None
+)
+DeviceModules = (
+    Annotated[
+        float,
+        Field(
+            ge=0.5,
+            le=12,
+            multiple_of=0.5,
+            description="Its width. A half: one of the two breakers of a tandem or double breaker; none: as usual.",
+        ),
+    ]
+    | None
+)
+
+
 class Device(DocumentModel):
     """A protective device by kind, characteristic and rating. ``breaking_ka`` None: read it off the device."""
 
@@ -346,6 +364,13 @@ class Device(DocumentModel):
     arc_fault: Annotated[bool, Field(description="With, or beside, an arc-fault detection device.")] = False
     family: Annotated[str, Field(max_length=60, description="Family of the device library it is of.")] | None = None
     bidirectional: Bidirectional = None
+    switches_neutral: SwitchesNeutral = None
+    modules: DeviceModules = None
+
+    @property
+    def is_half(self) -> bool:
+        """Whether it is one of two breakers that share the place of one."""
+        return self.modules == 0.5
 
     @property
     def label(self) -> str:
@@ -369,13 +394,15 @@ class Spur(DocumentModel):
 
 class Preferred(DocumentModel):
     """What ``design`` takes where a circuit's device or cable is left open: the kind of cable; the kind, curve, residual-current
-    part and arc-fault function of the device. None: the usual of the standard."""
+    part, arc-fault function, poles and width of the device. None: the usual of the standard."""
 
     cable: Annotated[str, Field(max_length=60)] | None = None
     device: Annotated[str, Field(max_length=60)] | None = None
     curve: Curve | None = None
     rcd: Rcd | None = None
     arc_fault: bool = False
+    switches_neutral: SwitchesNeutral = None
+    modules: DeviceModules = None
 
 
 class Accessory(DocumentModel):

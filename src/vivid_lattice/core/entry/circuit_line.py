@@ -231,6 +231,8 @@ class _CircuitReader:
     def _local_devices(self, loads: tuple[Load, ...]) -> tuple[LocalDevice, ...]:
         """An RCD at the outlets, or a fused unit: as typed, the fuse from beside the word for it. The rating of the unit is that of its
         outlet or fuse."""
+        if self._line.local_devices:
+            return self._line.local_devices
         notes = " ".join(self._line.notes)
         fused = re.search(
             r"(?:fcu|fused|spur)\D{0,12}?(\d+(?:\.\d+)?)\s*a?\b|(\d+(?:\.\d+)?)\s*a\b\s*(?:fcu|fused)",
@@ -499,6 +501,8 @@ class _CircuitReader:
             breaking_ka=typed.breaking_ka,
             rcd=self._rcd(kind),
             arc_fault=typed.arc_fault,
+            modules=typed.modules,
+            switches_neutral=typed.switches_neutral,
         )
 
     def _device_kind(self, circuit: Circuit) -> DeviceKind:
@@ -543,11 +547,29 @@ class _CircuitReader:
         """What was typed of a cable without its size and of a device without its rating."""
         line, typed = self._line, self._line.device
         cable = line.cable if line.conductor is None else None
-        stated = any((typed.kind, typed.curve, typed.rcd_ma, typed.rcd_type, typed.arc_fault))
+        stated = any(
+            (
+                typed.kind,
+                typed.curve,
+                typed.rcd_ma,
+                typed.rcd_type,
+                typed.arc_fault,
+                typed.modules,
+                typed.switches_neutral,
+            )
+        )
         if device != "auto" or not stated or typed.kind in OLD_DEVICES or typed.rating_a is not None:
             return Preferred(cable=cable) if cable else None
         kind = self._device_kind(circuit)
-        return Preferred(cable=cable, device=kind.id, curve=typed.curve, rcd=self._rcd(kind), arc_fault=typed.arc_fault)
+        return Preferred(
+            cable=cable,
+            device=kind.id,
+            curve=typed.curve,
+            rcd=self._rcd(kind),
+            arc_fault=typed.arc_fault,
+            modules=typed.modules,
+            switches_neutral=typed.switches_neutral,
+        )
 
 
 def _without_power(loads: Sequence[Load]) -> bool:

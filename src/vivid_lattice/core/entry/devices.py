@@ -28,6 +28,7 @@ class TypedDevice:
     old_type      mark of an old breaker: 1 to 4 (BS 3871), L, H, G or U
     empty         a way without a device: 'blank', 'open' or 'unknown'
     usual_rcd_ma  residual current that the word for the device is for
+    modules       its width, a half of a double breaker;  switches_neutral: it opens the neutral too
     """
 
     kind: str | None = None
@@ -40,6 +41,8 @@ class TypedDevice:
     rcd_type: str | None = None
     rcd_delayed: bool = False
     arc_fault: bool = False
+    modules: float | None = None
+    switches_neutral: bool | None = None
     old_type: str | None = None
     empty: str = ""
     typed: bool = False

@@ -294,6 +294,8 @@ class _Parser:
         if "rcd_ma" in sets and device.rcd_ma is None:
             device.usual_rcd_ma = float(sets["rcd_ma"])
         device.arc_fault = device.arc_fault or "arc_fault" in sets
+        device.modules = float(sets["modules"]) if "modules" in sets else device.modules
+        device.switches_neutral = device.switches_neutral or ("switches_neutral" in sets or None)
         number = re.search(r"\d+", text)
         if "rating_a" in sets and device.rating_a is None and number:
             device.rating_a = float(sets["rating_a"])

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 from vivid_lattice.core.document.energy_source import SourceKind
 from vivid_lattice.core.document.job import CircuitKind, Line, LoadKind
-from vivid_lattice.core.document.local_device import LocalDeviceKind
+from vivid_lattice.core.document.local_device import LocalDevice, LocalDeviceKind
 from vivid_lattice.core.document.rooms import RoomKind
 from vivid_lattice.core.entry.conductors import ConductorSize
 from vivid_lattice.core.entry.devices import TypedDevice
@@ -61,7 +61,7 @@ class ParsedLine:
     current_a   load current that was typed as such (``draws 16A``)
     device      the protective device; ``conductor`` and ``cable``: size and kind of the cable
     isolator_a  rating of its local switch or isolator
-    local       devices outside the board
+    local       kinds of devices outside the board; ``local_devices``: whole ones, from a table
     earth       what is said of its earth, in the order typed; ``electrode_ohm``: of its own electrode
     source      a source in parallel with the supply, and its output [W]
     open_pen    protected against a broken PEN conductor
@@ -102,6 +102,7 @@ class ParsedLine:
     with_socket: bool = False
     isolator_a: float | None = None
     local: list[LocalDeviceKind] = field(default_factory=list)
+    local_devices: tuple[LocalDevice, ...] = ()
     earth: list[EarthWord] = field(default_factory=list)
     electrode_ohm: float | None = None
     source: SourceKind | None = None

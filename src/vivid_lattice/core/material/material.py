@@ -11,7 +11,7 @@ from typing import Literal, get_args
 from vivid_lattice.core.assessment.assess import in_board_order
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.layout.device_kinds import gear_title
-from vivid_lattice.core.board.layout.layout_problem import modules_needed
+from vivid_lattice.core.board.layout.layout_problem import modules_needed, pairs_of_halves
 from vivid_lattice.core.board.wiring.wiring_list import Wiring
 from vivid_lattice.core.design.cost import metre_price, pole_price
 from vivid_lattice.core.document.base import is_auto
@@ -192,6 +192,10 @@ def device_words(network: Installation, device: Device, poles: int) -> Message:
         parts.append(f"{device.breaking_ka:g} kA")
     if device.arc_fault:
         parts.append(network.message("core.material.arc"))
+    if device.switches_neutral:
+        parts.append(network.message("core.material.neutral"))
+    if device.modules is not None and not device.is_half:
+        parts.append(network.message("core.material.modules", n=Shown(f"{device.modules:g}")))
     parts.append(network.message("core.material.poles", n=poles))
     return network.message("core.material.device", parts=Joined.of(parts, ", "))
 
@@ -213,13 +217,32 @@ def _devices(counting: _Counting) -> Iterator[MaterialLine]:
         supplied = or_none(partial(network.tree.supplied, circuit))
         if supplied is None:
             counting.missing.append(counting.network.message("core.material.line_open", circuit=circuit.name))
+        if circuit.device.is_half:
+            continue  # two of them are one piece
         poles = len(supplied.lines) if supplied else 1
         words = device_words(network, circuit.device, poles)
         each = pole_price(circuit.device, network.job.prices)
         count[words] += 1
         prices[words] = None if each is None else each * poles
+    for words, price in _double_breakers(network):
+        count[words] += 1
+        prices[words] = price
     for words, many in sorted(count.items(), key=lambda pair: str(pair[0])):
         yield MaterialLine(group="device", what=words, quantity=float(many), unit="pcs", each=prices[words])
+
+
+def _double_breakers(network: Installation) -> Iterator[tuple[Message, float | None]]:
+    """Breakers of which two are one piece: what it is called, and its price; a half without its mate is a whole one."""
+    for model in network.boards.values():
+        units = or_none(lambda m=model: m.units)  # type: ignore[misc]
+        for pair in pairs_of_halves(units.all) if units is not None else ():
+            devices = [unit.circuit.device for unit in pair if unit.circuit is not None]
+            known = [device for device in devices if not is_auto(device)]
+            prices = [pole_price(device, network.job.prices) for device in known]
+            labels = " / ".join(device.label for device in known)
+            kind = network.rules.devices.kind(known[0].kind).title
+            price = None if None in prices else sum(price for price in prices if price is not None)
+            yield network.message("core.material.double_breaker", kind=kind, ratings=labels), price
 
 
 # ------------------------------------------------------------------------------------------------ boards

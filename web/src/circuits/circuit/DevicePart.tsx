@@ -8,6 +8,9 @@ import { Check } from "../../ui/Check";
 import { Choice, FigureField } from "../../ui/Field";
 import { type Change, Part } from "./Part";
 
+/** Widths that devices are made in. */
+const WIDTHS = ["1", "1.5", "2", "3", "4", "5", "6"];
+
 /** The protective device, by kind, rating and what is marked on it. */
 export function DevicePart({ circuit, change }: { circuit: Circuit; change: Change }) {
   const { rules } = useJob();
@@ -89,6 +92,26 @@ export function DevicePart({ circuit, change }: { circuit: Circuit; change: Chan
               />
             )}
             <FamilyChoice device={device} set={set} />
+            <Choice
+              label={t("web.circuit.device.neutral")}
+              value={device.switches_neutral == null ? "" : device.switches_neutral ? "yes" : "no"}
+              options={[
+                { value: "", label: t("web.circuit.device.neutral_unknown") },
+                { value: "yes", label: t("web.circuit.device.neutral_opened") },
+                { value: "no", label: t("web.circuit.device.neutral_through") },
+              ]}
+              onCommit={(answer) => set({ switches_neutral: answer === "" ? null : answer === "yes" })}
+            />
+            <Choice
+              label={t("web.circuit.device.width")}
+              value={device.modules == null ? "" : String(device.modules)}
+              options={[
+                { value: "", label: t("web.circuit.device.width_usual") },
+                { value: "0.5", label: t("web.circuit.device.width_half") },
+                ...WIDTHS.map((width) => ({ value: width, label: width })),
+              ]}
+              onCommit={(width) => set({ modules: width === "" ? null : Number(width) })}
+            />
             <Check checked={device.arc_fault} onChange={(arc_fault) => set({ arc_fault })}>
               {t("web.circuit.device.arc_fault")}
             </Check>

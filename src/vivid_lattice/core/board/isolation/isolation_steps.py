@@ -120,7 +120,7 @@ def _at_circuit(boards: Mapping[str, BoardModel], model: BoardModel, circuit: st
         _say(model, "core.isolation.switch_off_way", n=way, device=unit.mark),
     ]
     steps += _gear(model, unit)
-    if "N" not in unit.poles and unit.circuit is not None and unit.circuit.neutral:
+    if "N" not in unit.opens and unit.circuit is not None and unit.circuit.neutral:
         steps.append(_say(model, "core.isolation.line_only"))
     steps += _proving(model, _say(model, "core.isolation.work_on_circuit", circuit=unit.name))
     left = _words(boards, model, open_)

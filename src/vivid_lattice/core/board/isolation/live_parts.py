@@ -118,6 +118,8 @@ class _Graph:
                 continue
             for start, end in contacts:
                 self._join((name, nets[start]), (name, nets[end]))
+        for start, end in model.scheme.unbroken:
+            self._join((name, nets[start]), (name, nets[end]))
         if model.scheme.link is not None:
             self._links.append(((name, "N"), (name, "PE")))
         for unit in model.units.all:

@@ -28,7 +28,7 @@ _COIL = ("A1", "A2")
 class BoardDevice:
     """A device on a rail.
 
-    ``poles``: conductors it breaks, in the order of its terminals from the left; ``taps``: further terminals, that it only
+    ``poles``: conductors that run through it, in the order of its terminals from the left; ``taps``: further terminals, that it only
     takes a supply from. ``feed``: what it is fed from, a unit's id or ``bus`` or ``ahead``. ``flying_lead``: its neutral comes as a
     flying lead. ``wide``: modules; 0 of what has a place of its own in the enclosure.
     """
@@ -48,6 +48,18 @@ class BoardDevice:
     gear: ControlGear | None = None
     surge: Spd | None = None
     flying_lead: bool = False
+    #: Poles that run through it unbroken: the neutral of what does not open it.
+    unbroken: tuple[str, ...] = ()
+
+    @property
+    def opens(self) -> tuple[str, ...]:
+        """The poles that it opens."""
+        return tuple(pole for pole in self.poles if pole not in self.unbroken)
+
+    @property
+    def is_half(self) -> bool:
+        """Whether it is one of two breakers that share the place of one."""
+        return 0 < self.wide < 1
 
     @property
     def traits(self) -> KindTraits:
@@ -292,9 +304,14 @@ def _way(
 ) -> BoardDevice:
     family = family_of(job, device.family)
     # What sees residual current has the neutral run through it; an arc-fault device watches both conductors.
-    through = device.rcd is not None or device.arc_fault
+    detects = device.rcd is not None or device.arc_fault
+    opens_neutral = device.switches_neutral or (device.switches_neutral is None and _opens_neutral(family, len(lines)))
+    through = detects or opens_neutral
     poles = (*lines, "N") if through and circuit.neutral else lines
-    wide = float(len(lines)) if stab else _width(rules, device, family, len(lines), through)
+    if stab:
+        wide = 0.5 if device.is_half else float(len(lines))
+    else:
+        wide = device.modules or _width(rules, device, family, len(lines), through)
     return BoardDevice(
         id=f"way:{circuit.id}",
         kind="way",
@@ -308,8 +325,14 @@ def _way(
         family=family,
         circuit=circuit,
         rcd=device.rcd,
-        flying_lead=through and circuit.neutral and (stab or wide <= 1),
+        flying_lead=detects and circuit.neutral and (stab or wide <= 1),
+        unbroken=() if opens_neutral else ("N",),
     )
+
+
+def _opens_neutral(family: DeviceFamily | None, lines: int) -> bool:
+    """Whether a family has a pole more than there are lines. What is not known to open the neutral is taken to leave it joined."""
+    return family is not None and family.poles > lines
 
 
 def _width(rules: RuleSet, device: Device, family: DeviceFamily | None, lines: int, through: bool) -> float:
@@ -319,10 +342,14 @@ def _width(rules: RuleSet, device: Device, family: DeviceFamily | None, lines: i
         return max(family.modules, 2.0) if device.arc_fault and family.kind != "arc-fault" else family.modules
     if device.arc_fault:
         return rules.board.width("AFDD with breaker", "1P+N").value if lines == 1 else 4.0
+    if lines == 1 and through and device.rcd is None:
+        return rules.board.width("MCB", "2P").value
     if lines == 1:
         return float(kind.modules) * (1.5 if device.rating_a > 63 and kind.action == "breaker" else 1.0)
     if through:
-        return rules.board.width("RCBO", "2P" if lines == 2 else "3P+N").value
+        if device.rcd is not None:
+            return rules.board.width("RCBO", "2P" if lines == 2 else "3P+N").value
+        return rules.board.width("MCB", "3P" if lines == 2 else "3P+N").value
     wide = rules.board.width("MCB", f"{lines}P").value
     return wide * 1.5 if device.rating_a > 63 else wide
 

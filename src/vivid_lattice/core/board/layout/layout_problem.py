@@ -9,7 +9,13 @@ from typing import Literal
 
 from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, BoardDevice, BoardDevices, line_index
 from vivid_lattice.core.board.layout.device_kinds import GEAR
-from vivid_lattice.core.document.board_build import STEPS_A_MODULE, DevicePosition, Enclosure, LayoutPreferences
+from vivid_lattice.core.document.board_build import (
+    STEPS_A_MODULE,
+    DevicePosition,
+    Enclosure,
+    LayoutPreferences,
+    space_number,
+)
 from vivid_lattice.core.document.feeds import feeds_kind, feeds_lights
 
 #: What an untidiness costs, per module or per case.
@@ -23,7 +29,8 @@ LAYOUT_S = 1.5
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LayoutItem:
     """A device to place: its width [steps], what feeds it and what it feeds, its turn among those of its feed, the line
-    that its first terminal has to meet (None: any), and what is to be seen to."""
+    that its first terminal has to meet (None: any), and what is to be seen to. ``halves``: of two breakers that share a place, both;
+    ``spaces``: numbers of the spaces of a panel that it may be in (None: any)."""
 
     id: str
     wide: int
@@ -32,6 +39,8 @@ class LayoutItem:
     turn: int
     line: int | None
     hot: bool = False
+    halves: tuple[str, ...] = ()
+    spaces: frozenset[int] | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -100,17 +109,22 @@ def layout_problem_of(
     heads = {unit.id: unit.id for unit in placed if unit.traits.passes_on and unit.circuit is None}
     last = next((item for item in ("relay", "main") if item in units.by_id), None)
     mirrored = main == "right" and enclosure.form == "rail"
+    halves = {pair[0].id: tuple(unit.id for unit in pair) for pair in pairs_of_halves(placed)}
+    second = {half for pair in halves.values() for half in pair[1:]}
     items = tuple(
         LayoutItem(
             id=unit.id,
-            wide=round(unit.wide * step) + (1 if _wants_gap(unit) and step > 1 else 0),
+            wide=step if unit.is_half else round(unit.wide * step) + (1 if _wants_gap(unit) and step > 1 else 0),
             feed=_feed(unit),
             heads=BUS if unit.id == last else heads.get(unit.id, ""),
             turn=number,
             line=_line(unit, units, enclosure, mirrored),
             hot=unit.id in hot and wishes.separate_warm_devices,
+            halves=halves.get(unit.id, ()),
+            spaces=enclosure.tandem_space_numbers if unit.is_half and enclosure.form == "panelboard" else None,
         )
         for number, unit in enumerate(placed)
+        if unit.id not in second
     )
     return LayoutProblem(
         items=items,
@@ -124,6 +138,23 @@ def layout_problem_of(
         strict=enclosure.form == "panelboard",
         together=wishes.groups_together and enclosure.form == "rail",
     )
+
+
+def pairs_of_halves(units: Sequence[BoardDevice]) -> list[list[BoardDevice]]:
+    """The halves of double breakers by twos, in their order: both of a pair are on one line and one feed. An odd one is alone."""
+    pairs: list[list[BoardDevice]] = []
+    for unit in units:
+        if not unit.is_half:
+            continue
+        mate = next(
+            (pair for pair in pairs if len(pair) == 1 and (pair[0].feed, pair[0].lines) == (unit.feed, unit.lines)),
+            None,
+        )
+        if mate is None:
+            pairs.append([unit])
+        else:
+            mate.append(unit)
+    return pairs
 
 
 def _feed(unit: BoardDevice) -> str:
@@ -153,8 +184,8 @@ def _is_light(unit: BoardDevice) -> bool:
 
 
 def modules_needed(units: BoardDevices) -> float:
-    """Modules that all devices take together."""
-    return sum(unit.wide for unit in units.all)
+    """Modules that all devices take together; a half without its mate takes a whole one."""
+    return sum(unit.wide for unit in units.all if not unit.is_half) + len(pairs_of_halves(units.all))
 
 
 # ------------------------------------------------------------------------------------------------------ cost
@@ -256,26 +287,33 @@ def allowed(task: LayoutProblem, item: LayoutItem) -> set[int]:
         starts = {0} if task.at_end else set(range(task.row - item.wide + 1))
     if task.strict and item.line is not None:
         starts = {at for at in starts if at % task.row % task.lines == item.line}
+    if item.spaces is not None:
+        starts = {at for at in starts if space_number(at // task.row + 1, at % task.row / task.pitch) in item.spaces}
     return starts
 
 
 def spots_of(task: LayoutProblem, starts: Mapping[str, int]) -> tuple[DevicePosition, ...]:
     """Places of the document from steps on the one long rail."""
-    wide = {item.id: item.wide for item in task.items}
+    items = {item.id: item for item in task.items}
     positions = []
     for name, start in starts.items():
         at = start % task.row
         if task.mirrored:
-            at = task.row - at - wide[name]
-        positions.append(DevicePosition(device=name, row=start // task.row + 1, offset_modules=at / task.pitch))
+            at = task.row - at - items[name].wide
+        for half, device in enumerate(items[name].halves or (name,)):
+            offset = at / task.pitch + half / STEPS_A_MODULE
+            positions.append(DevicePosition(device=device, row=start // task.row + 1, offset_modules=offset))
     return tuple(sorted(positions, key=lambda spot: (spot.row, spot.offset_modules)))
 
 
 def starts_of(task: LayoutProblem, spots: Sequence[DevicePosition]) -> dict[str, int]:
     """Steps on the one long rail from the places of a document."""
     wide = {item.id: item.wide for item in task.items}
+    second = {half for item in task.items for half in item.halves[1:]}
     starts = {}
     for spot in spots:
+        if spot.device in second:
+            continue
         at = round(spot.offset_modules * task.pitch)
         if task.mirrored and spot.device in wide:
             at = task.row - at - wide[spot.device]

@@ -41,12 +41,14 @@ class Net:
 class Netlist:
     """A board as it is to be joined: its nets, its bars, and the contacts of its units (terminal in, terminal out).
 
+    ``unbroken``: what runs through a unit without a contact, as the neutral of a device that opens the line alone.
     ``link``: the neutral and earth nets that a link joins on purpose, where the standard and the supply have one.
     """
 
     nets: tuple[Net, ...]
     bars: tuple[Bar, ...]
     contacts: Mapping[str, tuple[tuple[Terminal, Terminal], ...]]
+    unbroken: tuple[tuple[Terminal, Terminal], ...]
     link: tuple[str, str] | None
 
 
@@ -68,6 +70,7 @@ class _NetBuilder:
     conductors: dict[str, str] = field(default_factory=dict)
     bars: dict[str, Bar] = field(default_factory=dict)
     contacts: dict[str, list[tuple[Terminal, Terminal]]] = field(default_factory=dict)
+    unbroken: list[tuple[Terminal, Terminal]] = field(default_factory=list)
 
     def put(self, net: str, conductor: str, *terminals: str) -> None:
         self.conductors.setdefault(net, conductor)
@@ -108,6 +111,7 @@ def netlist_of(job: Job, rules: RuleSet, tree: Tree, units: BoardDevices) -> Net
         nets,
         tuple(made.bars.values()),
         {unit: tuple(terminals) for unit, terminals in made.contacts.items()},
+        tuple(made.unbroken),
         _link(job, rules, board),
     )
 
@@ -188,7 +192,10 @@ def _join(made: _NetBuilder, unit: BoardDevice, units: BoardDevices, ahead: Mapp
         return  # behind a circuit's device: joined with its cable
     for pole in unit.poles:
         made.put(_feed_net(unit.feed, pole, ahead), pole, Terminal.of(unit.id, pole, "in"))
-        made.through(unit.id, pole)
+        if pole in unit.opens:
+            made.through(unit.id, pole)
+        else:
+            made.unbroken.append((Terminal.of(unit.id, pole, "in"), Terminal.of(unit.id, pole, "out")))
         _join_load_side(made, unit, pole)
     if unit.kind == "surge":
         _surge_taps(made, unit, units, ahead)

@@ -13,16 +13,19 @@ from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.changes import device_text
 from vivid_lattice.core.document.energy_source import SourceKind
 from vivid_lattice.core.document.job import LINES, RESISTIVE_LOADS, Board, CircuitKind, Job, Line, LoadKind, Way
+from vivid_lattice.core.document.local_earthing import OF_POINTS
 from vivid_lattice.core.document.rcd import RCD_TYPES
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry import spelling
 from vivid_lattice.core.entry.circuit_line import free_way, read_circuit
 from vivid_lattice.core.entry.conductors import ConductorSize, conductor
 from vivid_lattice.core.entry.devices import TypedDevice
+from vivid_lattice.core.entry.earth_words import EarthWord, earth_word
 from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.entry.parsed_line import ParsedLine, TypedLoad
 from vivid_lattice.core.entry.rooms import NamedRoom, named_room
 from vivid_lattice.core.entry.source_words import source_kind
+from vivid_lattice.core.entry.tables import local_devices
 from vivid_lattice.core.entry.tables.columns import FIELDS, cell_of, number_in
 from vivid_lattice.core.entry.tables.rows import ReadRow, ReadRows, RowProblem, filled, read_rows
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
@@ -42,6 +45,14 @@ _LIKELY_KW = 60.0
 #: What a circuit of a kind feeds, where its name says nothing; and the kind of circuit of a load.
 _LOADS_OF_KIND: Mapping[CircuitKind, LoadKind] = {"ring": "socket", "radial": "socket", "lighting": "lamp"}
 _CIRCUITS_OF_LOAD: Mapping[LoadKind, CircuitKind] = {"socket": "radial", "lamp": "lighting"}
+
+
+#: Earths of a circuit's points as the document names them, in words of a typed line.
+_EARTH_WORDS: Mapping[str, tuple[EarthWord, ...]] = {
+    "electrode": ("electrode",),
+    "exported-and-electrode": ("exported", "electrode"),
+}
+_YES_NO: Mapping[str, bool] = {"yes": True, "y": True, "true": True, "no": False, "n": False, "false": False}
 
 
 def read_circuits(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str, int], first_row: int = 2) -> ReadRows:
@@ -97,6 +108,9 @@ class _Row:
         self.assumed += read.assumed
         self.problems += [RowProblem(_TITLES["device"], f"'{token.text}': {token.reason}") for token in read.unused]
         if self.problems:
+            return None
+        if read.board_earthing is not None and self.text("earth"):
+            self._wrong("earth", message(None, "core.import.earth_of_board"))
             return None
         circuit = read.circuit
         grown = board.model_copy(update={"ways": (*board.ways, Way(number=way, circuit=circuit.id))})
@@ -197,6 +211,8 @@ class _Row:
         line.method = self._method() or line.method
         self._set_cable(line)
         self._set_device(line)
+        self._set_local_devices(line)
+        self._set_earth(line)
         if notes := self.text("notes")[:4000]:
             line.notes = [*line.notes, notes]
         return line
@@ -388,7 +404,42 @@ class _Row:
         device.rating_a = self._number("rating_a", 400) or device.rating_a
         device.rcd_ma = self._number("rcd_ma", 1000) or device.rcd_ma
         device.breaking_ka = self._number("breaking_ka", 100) or device.breaking_ka
+        device.modules = self._number("modules", 12) or device.modules
+        device.switches_neutral = self._yes_no("switches_neutral", device.switches_neutral)
         self._set_letters(device)
+
+    def _yes_no(self, name: str, otherwise: bool | None) -> bool | None:
+        text = self.text(name).casefold()
+        if text and text not in _YES_NO:
+            self._wrong(name, message(None, "core.import.yes_no", value=_short(text)))
+        return _YES_NO.get(text, otherwise)
+
+    def _set_local_devices(self, line: ParsedLine) -> None:
+        if not (text := self.text("local_devices")):
+            return
+        try:
+            line.local_devices = local_devices.read(text)
+        except EntryNotUnderstood as why:
+            self._wrong("local_devices", why.why)
+        except ValidationError as why:
+            self._wrong("local_devices", problems_of(why.errors())[0].message)
+
+    def _set_earth(self, line: ParsedLine) -> None:
+        """Where the earth of its points comes from, as the document names it or as people say it."""
+        text = self.text("earth").casefold()
+        if text in _EARTH_WORDS:
+            line.earth = list(_EARTH_WORDS[text])
+        elif text:
+            found = earth_word(text.split(), self.rules)
+            if found is None or found[1] == "open-pen":
+                known = ", ".join(sorted(OF_POINTS))
+                self._wrong("earth", message(None, "core.import.earth", text=_short(text), list=known))
+            else:
+                line.earth = [found[1]]
+        ohm = self._number("electrode_ohm", 5000)
+        if ohm is not None and "electrode" not in line.earth:
+            self._wrong("electrode_ohm", message(None, "core.import.electrode_needed"))
+        line.electrode_ohm = ohm or line.electrode_ohm
 
     def _set_letters(self, device: TypedDevice) -> None:
         """The characteristic and the type of the RCD, each a letter with or without 'type' before it."""

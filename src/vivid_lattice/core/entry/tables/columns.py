@@ -43,6 +43,15 @@ FIELDS: tuple[Field, ...] = (
     Field("breaking_ka", "Breaking capacity, kA", ("breaking capacity", "ka", "icn", "short circuit capacity")),
     Field("rcd_ma", "RCD, mA", ("rcd", "idn", "rcd ma", "residual current")),
     Field("rcd_type", "RCD type", ("type of rcd",)),
+    Field("modules", "Width, modules", ("width", "modules")),
+    Field("switches_neutral", "Opens the neutral", ("switched neutral", "two pole", "double pole")),
+    Field(
+        "local_devices",
+        "Devices outside the board",
+        ("local devices", "isolator", "local isolator", "device at the outlet", "accessory devices"),
+    ),
+    Field("earth", "Earth of its points", ("earth", "earthing", "grounding", "local earth")),
+    Field("electrode_ohm", "Electrode, Ω", ("electrode", "ra", "electrode resistance", "rod resistance")),
     Field("notes", "Notes", ("remarks", "comment", "comments")),
 )
 

@@ -84,6 +84,12 @@ class BoardRulesFromTables:
         """The utilisation categories of switches and household contactors."""
         return self._source("common.switch.category")
 
+    @property
+    def tandem(self) -> Source | None:
+        """Where two breakers may share the place of one; None: the standard names nothing."""
+        rule = self._file.get("tandem_rule")
+        return None if rule is None else self._source(rule)
+
     def rail_socket_device_a(self, outlet_a: float) -> SourcedValue:
         """Largest device that a socket on the rail may be on [A]: the usual outlet's as the standard has it, else its rating."""
         entry: Mapping[str, float] = self._file.get("rail_socket", {})
