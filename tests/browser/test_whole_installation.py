@@ -10,6 +10,7 @@ from selenium.webdriver.common.keys import Keys
 from tests.browser.page import NAME, PageCase
 from vivid_lattice.core.actions.enter_line import enter_and_design
 from vivid_lattice.core.actions.new_job import begin
+from vivid_lattice.core.actions.propose_layout import propose_layout
 from vivid_lattice.core.rules import rule_set
 
 WEIR = "Weir cottage"
@@ -100,6 +101,74 @@ class Earths(Entered):
         self.button("Done", "//*[@role='dialog']").click()
         # BS 7671, 722.411.4.1: 70 V to true earth within 5 s.
         self.assertIn("limit 70 V", self.finding("80 V"))
+
+
+class Devices(Entered):
+    """Tandems with the panel's label, poles and widths, clean earths, bonding at a further board, switching in words."""
+
+    def panel(self) -> str:
+        job = begin("Ranger station", rule_set("na"), "TN-C-S")
+        for line in ("basement lights 15A tandem 40ft", "hall lights 15A tandem 40ft"):
+            job = enter_and_design(job, line, "main").job
+        return self.kept(propose_layout(job, "main").document)
+
+    def test_a_tandem_asks_for_the_label_and_is_drawn_in_halves(self) -> None:
+        self.browser.get(self.panel().replace("circuits", "board") + "?part=layout&board=main")
+        self.css("[data-testid=board-drawing]")
+        ways = lambda: str(self.css("[data-check='ways'] [data-verdict]").get_attribute("data-verdict"))  # noqa: E731
+        self.assertEqual(ways(), "missing")
+        for summary in self.all("summary"):
+            summary.click()
+        self.enter("Spaces for tandem breakers", "25-40")
+        self.wait(lambda: ways() == "fail", "outside the label is not told")
+        self.enter("Spaces for tandem breakers", "All")
+        self.wait(lambda: ways() not in ("fail", "missing"), "the label is not taken")
+        halves = [unit.size["height"] for unit in self.all("[data-unit^='way:']")]
+        main = self.css("[data-unit='main']").size["height"]
+        self.assertTrue(all(0 < half < main for half in halves), (halves, main))
+        self.assertEqual(self.page_errors(), [])
+
+    def test_poles_width_and_a_clean_earth_of_a_circuit(self) -> None:
+        address = self.house("office sockets 20A 12m")
+        self.sheet(address, "Office")
+        self.pick(self.field("Neutral"), text="Switched with the line")
+        self.pick(self.field("Width, modules"), value="1")
+        self.css("[role=dialog]").find_element(
+            By.XPATH, ".//label[contains(., 'Clean earth')]//input | .//label[contains(., 'Clean earth')]"
+        ).click()
+        self.pick(self.field("Ends at"), value="board")
+        self.pick(self.field("Outlets marked"), text="no")
+        self.wait_kept(6)
+        self.pick(self.field("Its size"), text="2.5")
+        self.wait_kept(7)
+        self.button("Done", "//*[@role='dialog']").click()
+        self.assertIn("not marked", self.finding("clean earth").casefold())
+
+    def test_supplementary_bonding_at_a_further_board(self) -> None:
+        self.setup(self.house("shed 28m swa exported earth"))
+        self.browser.find_elements(By.XPATH, "//button[contains(., 'Add supplementary bond')]")[-1].click()
+        self.wait_kept(2)
+        self.pick(self.field("Size", "//li[.//label[starts-with(., 'Mechanical')]]"), text="1.5")
+        self.wait_kept(3)
+        self.pick(self.field("Protective conductor of the part", "//li"), text="1.5")
+        self.wait_kept(4)
+        self.assertIn("minimum 2.5", self.finding("Supplementary bonding"))
+        self.assertEqual(self.page_errors(), [])
+
+    def test_a_central_off_and_a_voltage_relay_are_typed(self) -> None:
+        address = self.house("hall lights 22m", "landing lights 18m")
+        self.browser.get(address)
+        self.wait_for_lattice()
+        for number, line in enumerate(("central off at the door: lights", "voltage relay over 265"), 2):
+            self.css("#quick-entry").send_keys(line, Keys.ENTER)
+            self.wait_kept(number)
+        self.browser.get(address.replace("circuits", "board") + "?part=layout&board=main")
+        self.wait(lambda: len(self.all("[data-gear]")) == 2, "no relays")
+        for summary in self.all("summary"):
+            if summary.is_displayed():
+                summary.click()
+        self.assertEqual(self.field("Central off").get_attribute("value"), "Central off at the door")
+        self.assertEqual(self.page_errors(), [])
 
 
 class Sources(Entered):

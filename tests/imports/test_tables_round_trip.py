@@ -132,12 +132,14 @@ class RoundTrip(unittest.TestCase):
             ]
             self.assertEqual(found, devices)
             self.assertEqual(held(made)["earth"], earth)
+            assert made.preferred is not None
+            self.assertEqual((made.preferred.modules, made.preferred.switches_neutral), form)
         for row, column in (
             ("Pump,fixed,motor,1,10,gizmo 20 A,,,,", "Devices outside the board"),
             ("Pump,fixed,motor,1,10,rcd 30 mA,,,,", "Devices outside the board"),
             ("Pump,fixed,motor,1,10,,the moon,,,", "Earth of its points"),
             ("Pump,fixed,motor,1,10,,,40,,", "Electrode, Ω"),
-            ("Pump,fixed,motor,1,10,,,,,perhaps", "Opens the neutral"),
+            ("Pump,fixed,motor,1,10,,,,,perhaps", "Switches the neutral"),
         ):
             table = read_table(f"{heads}\n{row}\n".encode())
             done = read_circuits(job, table.rows, matched(table.heads, FIELDS), table.first_row)

@@ -9,6 +9,8 @@ from vivid_lattice.core.actions.enter_line import DesignedEntry, enter_and_desig
 from vivid_lattice.core.actions.line_preview import preview
 from vivid_lattice.core.actions.new_job import begin
 from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.board.isolation.isolation_steps import isolation_for
+from vivid_lattice.core.board.isolation.live_parts import live_nets
 from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.job import Job, SharedRcd, with_parts
 from vivid_lattice.core.document.rcd import Rcd
@@ -58,6 +60,79 @@ class Words(unittest.TestCase):
         self.assertEqual(job.circuits[0].name, "Lights, ground floor")
         media = [rule_set("uk").factors.methods[circuit.run[0].method].medium for circuit in job.circuits]
         self.assertEqual([medium == "ground" for medium in media], [False, False, True])
+
+
+class CentralOff(unittest.TestCase):
+    """Impulse relays switched off together. That a coil's current through two RCDs trips one of them: common practice, no source."""
+
+    def test_relays_of_the_circuits_named_are_made_and_joined(self) -> None:
+        entered = typed(house(), "central off at the door: ground floor, landing")
+        gear = entered.job.boards[0].control_gear
+        self.assertEqual(
+            [(one.kind, one.central_off) for one in gear], [("impulse-relay", "Central off at the door")] * 2
+        )
+        self.assertEqual([one.coil_breaker_a for one in gear], [6.0, None])
+        scheme = models(entered.job)["main"].scheme
+        off = next(net for net in scheme.nets if any(end.endswith("/OFF/tap") for end in net.terminals))
+        self.assertEqual(sum(end.endswith("/OFF/tap") for end in off.terminals), 2)
+        self.assertTrue(any(end.startswith("switch:") and end.endswith("back") for end in off.terminals))
+
+    def test_no_coil_crosses_a_residual_current_device(self) -> None:
+        """Every coil has its line from the control breaker and its neutral on the board's own bar."""
+        job = typed(house(), "central off: ground floor, landing").job
+        of = {end: net.id for net in models(job)["main"].scheme.nets for end in net.terminals}
+        for gear in job.boards[0].control_gear:
+            self.assertEqual(of[f"gear:{gear.id}/A2/tap"], "N")  # type: ignore[index]
+            self.assertTrue(of[f"switch:{gear.id}/L1/out"].startswith("coil:"))  # type: ignore[index]
+
+    def test_without_names_it_is_for_every_relay_there_is(self) -> None:
+        job = typed(house(), "impulse relay: landing").job
+        job = typed(job, "central off").job
+        self.assertEqual([one.central_off for one in job.boards[0].control_gear], ["Central off"])
+        with self.assertRaises(EntryNotUnderstood):
+            typed(house(), "central off")
+
+    def test_isolating_a_circuit_names_the_control_circuit_of_its_buttons(self) -> None:
+        job = typed(house(), "central off: landing").job
+        landing = next(one.id for one in job.circuits if one.name == "Landing lights")
+        steps = isolation_for(models(job), "main", f"circuit:{landing}")
+        self.assertTrue(any("Central off" in str(step) for step in steps.steps))
+        lead = job.boards[0].control_gear[0].id
+        self.assertIn(f"main|coil:{lead}", steps.open)
+        nets = {one.net: one.state for one in live_nets(models(job), [f"main|way:{landing}"])}
+        self.assertEqual(nets[f"gear:{lead}.A1"], "live")
+        nets = {one.net: one.state for one in live_nets(models(job), steps.open)}
+        self.assertNotEqual(nets[f"gear:{lead}.A1"], "live")
+
+    def test_only_a_relay_has_one_and_it_survives_the_file(self) -> None:
+        job = typed(house(), "central off: landing").job
+        self.assertEqual(read_document(to_text(job)), job)
+        gear = job.boards[0].control_gear[0].model_copy(update={"kind": "time-switch"})
+        board = job.boards[0].model_copy(update={"control_gear": (gear,)})
+        with self.assertRaises(BadDocument):
+            checked(with_parts(job, (), (board,)))
+
+
+class VoltageRelays(unittest.TestCase):
+    def test_settings_as_typed_and_the_rest_as_usual(self) -> None:
+        for line, wanted in (
+            ("voltage relay", (100.0, 264.0, 191.0)),
+            ("voltage relay 63A over 265 under 190", (63.0, 265.0, 190.0)),
+            ("Voltage relay, over 260V", (100.0, 260.0, 191.0)),
+        ):
+            relay = typed(house(), line).job.boards[0].voltage_relay
+            assert relay is not None
+            self.assertEqual((relay.rating_a, relay.over_v, relay.under_v), wanted, line)
+
+    def test_it_is_upstream_of_the_whole_board_and_says_what_it_does_not_know(self) -> None:
+        for line in ("voltage relay: lights", "voltage relay turbo"):
+            with self.assertRaises(EntryNotUnderstood):
+                typed(house(), line)
+
+    def test_the_preview_shows_the_check_of_the_relay(self) -> None:
+        self.assertEqual(preview(house(), "voltage relay", "main").verdict, "pass")
+        self.assertEqual(preview(house(), "voltage relay over 240", "main").verdict, "fail")
+        self.assertEqual(preview(house(), "voltage relay 32A", "main").verdict, "fail")
 
 
 class AllOff(unittest.TestCase):

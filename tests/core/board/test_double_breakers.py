@@ -183,7 +183,7 @@ class TwoPoles(unittest.TestCase):
             (mcb(16.0, switches_neutral=True, modules=1.0), 1.0, ("L1", "N")),
         ):
             unit = models(job(circuit(device=made)))["main"].units.by_id["way:c1"]
-            self.assertEqual((unit.wide, unit.poles, unit.opens), (wide, poles, poles))
+            self.assertEqual((unit.wide, unit.poles, unit.switched), (wide, poles, poles))
 
     def test_the_verdicts_of_its_circuit_are_those_of_one_pole(self) -> None:
         one, two = (job(circuit(device=mcb(16.0, switches_neutral=both))) for both in (None, True))

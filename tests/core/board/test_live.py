@@ -36,6 +36,8 @@ class AgainstReachability(unittest.TestCase):
         open_ = set(data.draw(st.lists(st.sampled_from(switches), max_size=4)))
         graph = metal(model)
         graph.add_edges_from(model.scheme.unbroken)
+        ends = [end for net in model.scheme.nets for end in net.terminals if end.kind == "switch" and end.side == "out"]
+        graph.add_edges_from((end, f"{end.device}/{end.conductor}/back") for end in ends)
         for unit, contacts in model.scheme.contacts.items():
             if unit not in open_:
                 graph.add_edges_from(contacts)

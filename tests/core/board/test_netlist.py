@@ -46,6 +46,7 @@ def metal(model: BoardModel) -> nx.Graph:
 def closed(model: BoardModel, without: tuple[str, str] = ("", "")) -> nx.Graph:
     """The same with all contacts closed but those of one unit on one conductor."""
     graph = metal(model)
+    graph.add_edges_from(model.scheme.unbroken)
     for unit, contacts in model.scheme.contacts.items():
         for start, end in contacts:
             if (unit, start.split("/")[1]) != without:
@@ -91,7 +92,7 @@ class ListAndDesign(unittest.TestCase):
                     for one in model.scheme.contacts
                     if not nx.has_path(closed(model, (one, conductor)), starts, ends)
                 }
-                breaks = {one for one in mine | behind if conductor in model.units.by_id[one].poles}
+                breaks = {one for one in mine | behind if conductor in model.units.by_id[one].switched}
                 self.assertEqual(breaking, breaks, (way.circuit, conductor))
 
     @settings(max_examples=30, **QUIET)

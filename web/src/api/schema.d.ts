@@ -2744,6 +2744,8 @@ export interface components {
             leakage_ma?: number | null;
             /** @description Where the earth of its points comes from; null: from its board, with its protective conductor. */
             earthing?: components["schemas"]["LocalEarthing"] | null;
+            /** @description A protective conductor of its outlets alone; null: they have none. */
+            clean_earth?: components["schemas"]["CleanEarth"] | null;
             /**
              * Local Devices
              * @description Its devices outside the board: at outlets, along the cable, beside equipment.
@@ -2837,6 +2839,22 @@ export interface components {
             rcd_ma: number | null;
             /** Trips With */
             trips_with: string[];
+        };
+        /**
+         * CleanEarth
+         * @description The insulated protective conductor of outlets for sensitive equipment. None: not known yet.
+         *
+         *     area_mm2  its size
+         *     ends_at   the earth bar of the circuit's board, or the main earth of the building, past the bars on its way
+         *     marked    the outlets are marked as having it
+         */
+        CleanEarth: {
+            /** Area Mm2 */
+            area_mm2?: number | null;
+            /** Ends At */
+            ends_at?: ("board" | "main-earth") | null;
+            /** Marked */
+            marked?: boolean | null;
         };
         /**
          * ColoursView
@@ -3044,7 +3062,8 @@ export interface components {
          * ControlGear
          * @description Control gear. A contactor is ahead of what it switches: circuits, or groups of shared RCDs. The others stand behind
          *     the device of the one circuit that they switch, or that feeds them (a socket on the rail). An isolator is beside the equipment
-         *     and takes no place in the board. ``motor_rating_a``: for motors (AC-7b, of an isolator AC-23); ``max_backup_a``: largest device
+         *     and takes no place in the board. Impulse relays with a central off have their push-buttons on a control circuit of their own, whose breaker
+         *     the first of them states (``coil_breaker_a``). ``motor_rating_a``: for motors (AC-7b, of an isolator AC-23); ``max_backup_a``: largest device
          *     upstream that the manufacturer permits; None: not looked up yet.
          */
         ControlGear: {
@@ -3071,6 +3090,11 @@ export interface components {
             coil_breaker_a?: number | null;
             /** Coil With */
             coil_with?: string | null;
+            /**
+             * Central Off
+             * @description Of an impulse relay: what switches it off together with all others of the same name here.
+             */
+            central_off?: string | null;
             /** Motor Rating A */
             motor_rating_a?: number | null;
             /** Max Backup A */
@@ -5142,6 +5166,11 @@ export interface components {
              * @default []
              */
             bonds: components["schemas"]["Bond"][];
+            /**
+             * Supplementary
+             * @default []
+             */
+            supplementary: components["schemas"]["SupplementaryBond"][];
         };
         /**
          * LongestRun
@@ -15322,4 +15351,4 @@ export interface operations {
         };
     };
 }
-// sha256 3fb0f10dd9f672b7e718e12cf23b8e4cbba795c0f3db31bf596f2525a4e8c728
+// sha256 b5c3e0cf90375c440c2a142f28fe81ed059b2d0cf652a5ab09a14ea5464c3228

@@ -5,7 +5,7 @@ import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
-import { Choice, FigureField } from "../ui/Field";
+import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 
 /** Contactors with what they switch, and the gear behind one circuit. */
 export function ControlGearList({ board }: { board: Board }) {
@@ -96,6 +96,21 @@ export function ControlGearList({ board }: { board: Board }) {
                     onCommit={(max_backup_a) => set({ max_backup_a })}
                   />
                 </>
+              )}
+              {gear.kind === "impulse-relay" && (
+                <Field
+                  label={t("web.board.build.gear.central")}
+                  hint={t("web.board.build.gear.central_hint")}
+                >
+                  {(id) => (
+                    <TextBox
+                      id={id}
+                      value={gear.central_off ?? ""}
+                      maxLength={120}
+                      onCommit={(name) => set({ central_off: name.trim() || null })}
+                    />
+                  )}
+                </Field>
               )}
               {traits?.upstream && (
                 <Choice

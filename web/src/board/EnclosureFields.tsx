@@ -106,7 +106,9 @@ export function EnclosureFields({
             <TextBox
               id={id}
               value={enclosure.tandem_spaces ?? ""}
-              onCommit={(spaces) => set({ tandem_spaces: spaces.trim().toLowerCase() || null })}
+              onCommit={(spaces) =>
+                onChange({ enclosure: { ...enclosure, tandem_spaces: spaces.trim().toLowerCase() || null } })
+              }
             />
           )}
         </Field>

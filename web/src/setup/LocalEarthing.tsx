@@ -4,7 +4,7 @@ import { capital, t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { fromYesNo, YES_NO, yesNo } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
-import { MainBonds } from "./Bonds";
+import { MainBonds, RoomBonds } from "./Bonds";
 import { SizeChoice } from "./SizeChoice";
 
 export type LocalEarthing = NonNullable<Job["boards"][number]["earthing"]>;
@@ -111,13 +111,19 @@ export function LocalEarthingFields({
               <MainBonds bonds={earthing?.bonds ?? []} onChange={(bonds) => set({ bonds })} />
             </div>
           )}
+          <div className="sm:col-span-4">
+            <RoomBonds
+              bonds={earthing?.supplementary ?? []}
+              onChange={(supplementary) => set({ supplementary })}
+            />
+          </div>
         </>
       )}
     </div>
   );
 }
 
-const BLANK: LocalEarthing = { kind: "exported", bonds: [] };
+const BLANK: LocalEarthing = { kind: "exported", bonds: [], supplementary: [] };
 const USUAL_RODS: Rods = { soil_ohm_m: 100, rod_length_m: 2.4, rod_diameter_mm: 14.2, rods: 1 };
 
 /** Rods in soil, from which the resistance is calculated until it is measured. */

@@ -10,7 +10,6 @@ from vivid_lattice.core.actions.enter_line import enter_line
 from vivid_lattice.core.actions.switching_groups import Switched, switch
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.assessment.assumed import to_confirm
-from vivid_lattice.core.checks.control_gear import ID as CONTROL_GEAR
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.max_lengths import longest_run
 from vivid_lattice.core.document.base import is_auto
@@ -67,7 +66,7 @@ def preview(job: Job, text: str, board: str) -> LinePreview:
 def _of_switching(switched: Switched) -> LinePreview:
     """What stays on and what is switched, with the verdict of the board's control gear."""
     findings = assess(switched.job, explain=False).findings
-    gear = next(each for each in findings if each.check == CONTROL_GEAR and each.subject.id == switched.board)
+    gear = next(each for each in findings if each.check == switched.check and each.subject.id == switched.board)
     off, *stays = switched.said
     chips = tuple(Chip(text, "chosen") for text in (*stays, off))
     return LinePreview(chips=chips, verdict=gear.verdict, sentence=gear.sentence)

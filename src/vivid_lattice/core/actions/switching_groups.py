@@ -7,6 +7,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from vivid_lattice.core.board.layout.device_kinds import GEAR, GEAR_RATINGS_A
+from vivid_lattice.core.checks.control_gear import ID as CONTROL_GEAR
+from vivid_lattice.core.checks.voltage_relay import ID as VOLTAGE_RELAY
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.feeds import must_stay_on
@@ -18,6 +20,7 @@ from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.choices import usual_relay
 from vivid_lattice.core.text import Shown
 
 #: What stays on unless it is named: it spoils, guards or heats the house. Common practice, no source.
@@ -35,6 +38,8 @@ _STAYS_ON = (
     "heizung",
     "rauchmelder",
 )
+#: Ratings that voltage relays are sold in [A]. Common practice, no source.
+_RELAYS_A = (32.0, 40.0, 63.0, 80.0, 100.0)
 #: A name holds 120 characters, with the number of a contactor.
 _TITLE_LENGTH = 110
 #: A fixed load from here on has an isolator of its own, and is not switched at the door [A]. Common practice, no source.
@@ -48,6 +53,8 @@ class Switched:
     job: Job
     board: str
     said: tuple[Text, ...]
+    #: The check of the board that the preview shows.
+    check: str = CONTROL_GEAR
 
 
 def switch(job: Job, words: SwitchingWords, board_id: str, text: str) -> Switched:
@@ -62,6 +69,10 @@ def switch(job: Job, words: SwitchingWords, board_id: str, text: str) -> Switche
         raise EntryNotUnderstood(text, message(None, "core.switching.no_circuits"))
     if words.kind == "impulse-relay":
         return _relays(job, board, words, text)
+    if words.kind == "central-off":
+        return _central_off(job, board, words, text)
+    if words.kind == "voltage-relay":
+        return _voltage_relay(job, board, words, text)
     return _Groups(job, board, text).made(words)
 
 
@@ -102,20 +113,83 @@ def _list(names: Iterable[str]) -> str:
 
 def _relays(job: Job, board: Board, words: SwitchingWords, text: str) -> Switched:
     """An impulse relay behind the device of each circuit named that has none."""
-    gear, traits = list(board.control_gear), GEAR["impulse-relay"]
-    wanted = _named(job, board, words.names, text)
-    has = {each.switches[0] for each in gear if each.kind == "impulse-relay"}
-    added = [circuit for circuit in _circuits(job, board) if circuit.id in wanted - has]
+    gear, added = _with_relays(job, board, _named(job, board, words.names, text))
     if not added:
         raise EntryNotUnderstood(text, message(None, "core.switching.has_relay"))
+    said = message(None, "core.switching.relays", list=_list(circuit.name for circuit in added))
+    return _result(job, board, gear, (said,))
+
+
+def _with_relays(job: Job, board: Board, wanted: set[str]) -> tuple[list[ControlGear], list[Circuit]]:
+    """The gear of a board with an impulse relay for each circuit wanted that has none, and the circuits that got one."""
+    gear, traits = list(board.control_gear), GEAR["impulse-relay"]
+    has = {each.switches[0] for each in gear if each.kind == "impulse-relay"}
+    added = [circuit for circuit in _circuits(job, board) if circuit.id in wanted - has]
     for circuit in added:
         title = message(None, "core.switching.relay", circuit=circuit.name)
         taken = {each.id for each in gear}
         gear.append(
             ControlGear(id=free_id("k", taken), name=str(title)[:120], kind="impulse-relay", rating_a=traits.rating_a, switches=(circuit.id,))
         )  # fmt: skip
-    said = message(None, "core.switching.relays", list=_list(circuit.name for circuit in added))
-    return _result(job, board, gear, (said,))
+    return gear, added
+
+
+def _central_off(job: Job, board: Board, words: SwitchingWords, text: str) -> Switched:
+    """Impulse relays of the circuits named, or all there are, switched off together by one push-button; all their push-buttons are on one
+    control circuit."""
+    wanted = _named(job, board, words.names, text)
+    gear, _ = _with_relays(job, board, wanted)
+    wanted = wanted or {each.switches[0] for each in gear if each.kind == "impulse-relay"}
+    if not wanted:
+        raise EntryNotUnderstood(text, message(None, "core.switching.no_relay"))
+    title = words.title[:1].upper() + words.title[1:_TITLE_LENGTH]
+    grouped = [
+        each.model_copy(update={"central_off": title})
+        if each.kind == "impulse-relay" and each.switches[0] in wanted
+        else each
+        for each in gear
+    ]
+    lead = next(each for each in grouped if each.central_off == title)
+    breaker_a = GEAR["contactor"].coil_breaker_a
+    grouped = [each.model_copy(update={"coil_breaker_a": breaker_a}) if each is lead else each for each in grouped]
+    names = [circuit.name for circuit in _circuits(job, board) if circuit.id in wanted]
+    said = message(None, "core.switching.central", gear=title, list=_list(names))
+    return _result(job, board, grouped, (said, message(None, "core.switching.control_circuit")))
+
+
+#: Settings of a voltage relay in words: over 265, U> 265, under 190, 63 A.
+_OVER = re.compile(r"(?:over|u>|>|über)\s*(\d+(?:\.\d+)?)\s*v?")
+_UNDER = re.compile(r"(?:under|u<|<|unter)\s*(\d+(?:\.\d+)?)\s*v?")
+_RATING = re.compile(r"(?<![\d.])(\d+(?:\.\d+)?)\s*a\b")
+
+
+def _voltage_relay(job: Job, board: Board, words: SwitchingWords, text: str) -> Switched:
+    """A voltage relay ahead of everything in the board: as typed, the rest as usual. It is ahead of the whole board, never of a part."""
+    if words.names:
+        raise EntryNotUnderstood(text, message(None, "core.switching.whole_board"))
+    rules = rule_set(job.job.rules)
+    relay = usual_relay(rules)
+    upstream = upstream_of(job, Tree(job), board)
+    if upstream is not None:
+        relay = relay.model_copy(
+            update={"rating_a": next((a for a in _RELAYS_A if a >= upstream.device.rating_a), _RELAYS_A[-1])}
+        )
+    rest = words.settings
+    for field, pattern in (("over_v", _OVER), ("under_v", _UNDER), ("rating_a", _RATING)):
+        if found := re.search(pattern, rest):
+            relay = relay.model_copy(update={field: float(found.group(1))})
+            rest = rest.replace(found.group(0), " ", 1)
+    if unread := rest.strip(" ,"):
+        raise EntryNotUnderstood(text, message(None, "core.switching.relay_setting", word=unread))
+    changed = board.model_copy(update={"voltage_relay": relay})
+    said = message(
+        None,
+        "core.switching.voltage_relay",
+        a=Shown(f"{relay.rating_a:g}"),
+        under=Shown(f"{relay.under_v:g}"),
+        over=Shown(f"{relay.over_v:g}"),
+    )
+    return Switched(job=checked(with_parts(job, (), (changed,))), board=board.id, said=(said,), check=VOLTAGE_RELAY)
 
 
 def _result(job: Job, board: Board, gear: Iterable[ControlGear], said: tuple[Text, ...]) -> Switched:

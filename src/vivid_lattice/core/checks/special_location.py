@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from functools import partial
 
+from vivid_lattice.core.checks.support.clean_earth import clean_earth_requirements
 from vivid_lattice.core.checks.support.finding_builder import missing, not_applicable
 from vivid_lattice.core.checks.support.local_earth import LocalEarth
 from vivid_lattice.core.checks.support.open_pen import open_pen
@@ -121,9 +123,12 @@ def _own_earth(ctx: CircuitContext) -> list[_ItemResult]:
         if refused is not None and appliance_of(load, ctx.rules) in refused.appliances:
             text = ctx.message("core.check.special-location.refused_earth", rule=refused.text)
             results.append(_ItemResult(load=load, zone=_EARTH, verdict="fail", text=text, source=refused.source))
-    if circuit.earthing is None or not loads:
+    if not loads:
         return results
-    for part in LocalEarth(ctx, circuit.earthing, circuit, circuit).parts():
+    parts = [] if circuit.earthing is None else LocalEarth(ctx, circuit.earthing, circuit, circuit).parts()
+    if circuit.clean_earth is not None:
+        parts.append(partial(clean_earth_requirements, ctx, circuit.clean_earth))
+    for part in parts:
         try:
             results += [
                 _ItemResult(load=loads[0], zone=_EARTH, verdict=each.verdict, text=each.text, source=each.source)

@@ -156,7 +156,7 @@ def _tandems(ctx: BoardContext, enclosure: Enclosure, places: RailPositions) -> 
 
 
 def _halves(ctx: BoardContext) -> Iterator[RequirementResult]:
-    """A half has one pole: on a multiwire circuit the neutral would carry both currents added, and nothing opens both lines."""
+    """A half has one pole: on a multiwire circuit the neutral would carry both currents added, and nothing disconnects both lines."""
     for unit in ctx.model.units.all:
         if unit.is_half and len(unit.lines) > 1:
             words = ctx.message("core.check.ways.tandem_lines", device=unit.name)

@@ -125,7 +125,8 @@ class DevicePosition(DocumentModel):
 class ControlGear(DocumentModel):
     """Control gear. A contactor is ahead of what it switches: circuits, or groups of shared RCDs. The others stand behind
     the device of the one circuit that they switch, or that feeds them (a socket on the rail). An isolator is beside the equipment
-    and takes no place in the board. ``motor_rating_a``: for motors (AC-7b, of an isolator AC-23); ``max_backup_a``: largest device
+    and takes no place in the board. Impulse relays with a central off have their push-buttons on a control circuit of their own, whose breaker
+    the first of them states (``coil_breaker_a``). ``motor_rating_a``: for motors (AC-7b, of an isolator AC-23); ``max_backup_a``: largest device
     upstream that the manufacturer permits; None: not looked up yet."""
 
     id: Id
@@ -134,9 +135,21 @@ class ControlGear(DocumentModel):
     rating_a: Annotated[float, Field(gt=0, le=125)] = 25.0
     switches: Annotated[tuple[Id, ...], Field(strict=False, min_length=1, max_length=60)]
     coil_breaker_a: (
-        Annotated[float, Field(gt=0, le=63, description="Of a contactor's coil; none: it has none.")] | None
+        Annotated[
+            float,
+            Field(
+                gt=0,
+                le=63,
+                description="Of a contactor's coil, or of the push-buttons of a central off; none: it has none.",
+            ),
+        ]
+        | None
     ) = None
     coil_with: Annotated[Id, Field(description="The contactor whose coil it is switched with.")] | None = None
+    central_off: Annotated[
+        Name | None,
+        Field(description="Of an impulse relay: what switches it off together with all others of the same name here."),
+    ] = None
     motor_rating_a: Annotated[float, Field(gt=0, le=125)] | None = None
     max_backup_a: Annotated[float, Field(gt=0, le=400)] | None = None
     family: Annotated[str, Field(max_length=60)] | None = None

@@ -240,6 +240,8 @@ def _circuit(old: Circuit, new: Circuit) -> Iterator[Text]:
         yield message(None, "core.change.board.earthing")
     if old.source != new.source:
         yield message(None, "core.change.source")
+    if old.clean_earth != new.clean_earth:
+        yield message(None, "core.change.clean_earth")
     if old.local_devices != new.local_devices:
         yield message(None, "core.change.local_devices")
     if old.leakage_ma != new.leakage_ma:

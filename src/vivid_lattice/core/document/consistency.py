@@ -93,6 +93,8 @@ def _gear(board: Board, at: str) -> Iterator[Contradiction]:
             yield f"{at}[{number}].switches", wrong
         if gear.coil_with is not None and gear.coil_with not in _leads(board) - {gear.id}:
             yield f"{at}[{number}].coil_with", message(None, "core.file.gear_coil", id=gear.coil_with)
+        if gear.central_off is not None and gear.kind != "impulse-relay":
+            yield f"{at}[{number}].central_off", message(None, "core.file.gear_central")
         for name in gear.switches:
             if text := _wrong_switch(board, gear, name):
                 yield f"{at}[{number}].switches", text

@@ -15,6 +15,7 @@ from vivid_lattice.core.document.accepted_advice import AcceptedAdvice
 from vivid_lattice.core.document.assumptions import AssumedValue
 from vivid_lattice.core.document.base import Auto, DocumentModel, Id, Name, Origin, Text
 from vivid_lattice.core.document.board_build import BoardBuild, ControlGear
+from vivid_lattice.core.document.clean_earth import CleanEarth
 from vivid_lattice.core.document.device_family import DeviceFamily
 from vivid_lattice.core.document.energy_source import EnergySource, StandbySupply
 from vivid_lattice.core.document.existing_board import Survey
@@ -326,7 +327,7 @@ class Cable(DocumentModel):
 
 
 SwitchesNeutral = (
-    Annotated[bool, Field(description="It opens the neutral too, as a two-pole device does; none: not looked up.")]
+    Annotated[bool, Field(description="It switches the neutral too, as a two-pole device does; none: not looked up.")]
     | None
 )
 DeviceModules = (
@@ -442,6 +443,9 @@ class Circuit(DocumentModel):
         Field(
             description="Where the earth of its points comes from; null: from its board, with its protective conductor."
         ),
+    ] = None
+    clean_earth: Annotated[
+        CleanEarth | None, Field(description="A protective conductor of its outlets alone; null: they have none.")
     ] = None
     local_devices: Annotated[
         tuple[LocalDevice, ...],

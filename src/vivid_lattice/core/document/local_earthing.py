@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from vivid_lattice.core.document.base import DocumentModel
-from vivid_lattice.core.document.supply import Bond, Electrode
+from vivid_lattice.core.document.supply import Bond, Electrode, SupplementaryBond
 
 #: ``same-building``: the earth of the board that feeds it, in the same building, so that nothing else applies. ``exported``: the
 #: protective conductor of its feeder, taken to another building. ``electrode``: its own electrode alone; the feeder's protective
@@ -45,6 +45,7 @@ class LocalEarthing(DocumentModel):
         bool | None, Field(description="Whether pipes, frames or other metalwork there must be bonded.")
     ] = None
     bonds: Annotated[tuple[Bond, ...], Field(strict=False, max_length=20)] = ()
+    supplementary: Annotated[tuple[SupplementaryBond, ...], Field(strict=False, max_length=40)] = ()
 
 
 def own_electrode_alone(earthing: LocalEarthing | None) -> bool:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import Literal, cast
 
 from vivid_lattice.core.document.board_build import ControlGear
+from vivid_lattice.core.document.clean_earth import CleanEarth
 from vivid_lattice.core.document.energy_source import EnergySource
 from vivid_lattice.core.document.job import (
     Board,
@@ -208,6 +209,7 @@ class _CircuitReader:
             design_current_a=line.current_a if drawn is None else drawn,
             source=self._source(lines),
             local_devices=self._local_devices(loads),
+            clean_earth=CleanEarth() if line.clean_earth else None,
             use=line.use if line.use in self._rules.uses else None,
             run=(section,),
             notes="; ".join(line.notes),
@@ -547,17 +549,8 @@ class _CircuitReader:
         """What was typed of a cable without its size and of a device without its rating."""
         line, typed = self._line, self._line.device
         cable = line.cable if line.conductor is None else None
-        stated = any(
-            (
-                typed.kind,
-                typed.curve,
-                typed.rcd_ma,
-                typed.rcd_type,
-                typed.arc_fault,
-                typed.modules,
-                typed.switches_neutral,
-            )
-        )
+        stated = any((typed.kind, typed.curve, typed.rcd_ma, typed.rcd_type, typed.arc_fault, typed.modules))
+        stated = stated or typed.switches_neutral is not None
         if device != "auto" or not stated or typed.kind in OLD_DEVICES or typed.rating_a is not None:
             return Preferred(cable=cable) if cable else None
         kind = self._device_kind(circuit)

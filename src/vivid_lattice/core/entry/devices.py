@@ -28,7 +28,7 @@ class TypedDevice:
     old_type      mark of an old breaker: 1 to 4 (BS 3871), L, H, G or U
     empty         a way without a device: 'blank', 'open' or 'unknown'
     usual_rcd_ma  residual current that the word for the device is for
-    modules       its width, a half of a double breaker;  switches_neutral: it opens the neutral too
+    modules       its width, a half of a double breaker;  switches_neutral: it switches the neutral too
     """
 
     kind: str | None = None

@@ -282,6 +282,7 @@ class _Parser:
         self._use_cable_sets(sets)
         self._use_phase_sets(sets)
         self._line.use = sets.get("use", self._line.use)
+        self._line.clean_earth = self._line.clean_earth or "clean_earth" in sets
         if "room" in sets:
             self._line.room_kind = cast(RoomKind, sets["room"])
 

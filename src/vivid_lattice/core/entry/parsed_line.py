@@ -64,7 +64,7 @@ class ParsedLine:
     local       kinds of devices outside the board; ``local_devices``: whole ones, from a table
     earth       what is said of its earth, in the order typed; ``electrode_ohm``: of its own electrode
     source      a source in parallel with the supply, and its output [W]
-    open_pen    protected against a broken PEN conductor
+    open_pen    protected against a broken PEN conductor; ``clean_earth``: its outlets have a protective conductor of their own
     notes       words that name a part which is not of the circuit: its switch, its isolator, the tariff
     """
 
@@ -109,6 +109,7 @@ class ParsedLine:
     source_w: float | None = None
     source_a: float | None = None
     open_pen: bool = False
+    clean_earth: bool = False
     notes: list[str] = field(default_factory=list)
     source_word: str = ""
     shared_rcd: bool = False

@@ -147,6 +147,10 @@ def _pieces(counting: _Counting, circuit: Circuit, cable: Cable) -> Iterator[tup
         if cable.parallel_cpc_mm2 is not None:
             beside = counting.network.message("core.material.parallel", size=counting.size(cable.parallel_cpc_mm2))
             yield beside, cable.parallel_cpc_mm2, Cut(circuit.name, length)
+        clean_mm2 = circuit.clean_earth.area_mm2 if circuit.clean_earth is not None else None
+        if clean_mm2 is not None:
+            clean = counting.network.message("core.material.clean_earth", size=counting.size(clean_mm2))
+            yield clean, clean_mm2, Cut(circuit.name, length)
     for spur in circuit.spurs:
         spur_cable = cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None})
         spur_m = or_none(partial(spur_length_m, spur))
@@ -408,10 +412,11 @@ def _local_earthing(counting: _Counting) -> Iterator[MaterialLine]:
                 yield _measured(
                     counting, counting.network.message("core.material.earthing_of", name=owner.name, size=size)
                 )
-        for bond in own.bonds:
-            if bond.area_mm2 is not None:
-                size = counting.size(bond.area_mm2)
-                yield _measured(counting, counting.network.message("core.material.bond", name=bond.name, size=size))
+        bonds = [(bond.name, bond.area_mm2) for bond in own.bonds]
+        for name, area in bonds + [(bond.name, bond.area_mm2) for bond in own.supplementary]:
+            if area is not None:
+                size = counting.size(area)
+                yield _measured(counting, counting.network.message("core.material.bond", name=name, size=size))
 
 
 def _rods(own: LocalEarthing) -> float:

@@ -327,6 +327,15 @@ class RefusedEarth:
     source: Source
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CleanEarthRule:
+    """How outlets with a clean earth are marked, whether that is required, and the rule that permits them."""
+
+    marking: str
+    marking_required: bool
+    source: Source
+
+
 class EarthingRules(Protocol):
     """Sizes of protective, earthing and bonding conductors."""
 
@@ -352,6 +361,7 @@ class EarthingRules(Protocol):
     def local_earthing(self, kind: LocalEarthingKind) -> SourcedValue | None: ...
     def separation_m(self) -> SourcedValue | None: ...
     def refused_earth(self, system: str) -> RefusedEarth | None: ...
+    def clean_earth(self) -> CleanEarthRule | None: ...
 
 
 class DemandRules(Protocol):

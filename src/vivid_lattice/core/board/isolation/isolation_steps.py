@@ -7,9 +7,10 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.isolation.live_parts import isolators, source_id, stays_live, switch_id
-from vivid_lattice.core.board.layout.board_devices import BoardDevice
+from vivid_lattice.core.board.layout.board_devices import BoardDevice, leads_of_central_off
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.base import is_origin
+from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.messages import Joined, Message, Text, message
 from vivid_lattice.core.messages.message import Param
@@ -120,12 +121,21 @@ def _at_circuit(boards: Mapping[str, BoardModel], model: BoardModel, circuit: st
         _say(model, "core.isolation.switch_off_way", n=way, device=unit.mark),
     ]
     steps += _gear(model, unit)
-    if "N" not in unit.opens and unit.circuit is not None and unit.circuit.neutral:
+    for lead in _control_circuits(model, circuit):
+        open_ = (*open_, switch_id(model.board.id, f"coil:{lead.id}"))
+        steps.append(_say(model, "core.isolation.central", name=lead.central_off or ""))
+    if "N" not in unit.switched and unit.circuit is not None and unit.circuit.neutral:
         steps.append(_say(model, "core.isolation.line_only"))
     steps += _proving(model, _say(model, "core.isolation.work_on_circuit", circuit=unit.name))
     left = _words(boards, model, open_)
     steps.append(_say(model, "core.isolation.cover_on"))
     return Isolation(tuple(steps), open_, left)
+
+
+def _control_circuits(model: BoardModel, circuit: str) -> list[ControlGear]:
+    """Where the push-buttons of a circuit's impulse relay have their supply from, if not from the circuit."""
+    names = {gear.central_off for gear in model.board.control_gear if circuit in gear.switches}
+    return [lead for lead in leads_of_central_off(model.board) if lead.central_off in names]
 
 
 def _gear(model: BoardModel, unit: BoardDevice) -> list[Text]:

@@ -118,6 +118,12 @@ class _Graph:
                 continue
             for start, end in contacts:
                 self._join((name, nets[start]), (name, nets[end]))
+        for net in model.scheme.nets:
+            for terminal in net.terminals:
+                if terminal.kind == "switch" and terminal.side == "back":
+                    # What is connected is taken to be switched on: a push-button, the switch of a coil.
+                    out = Terminal.of(terminal.device, terminal.conductor, "out")
+                    self._join((name, net.id), (name, nets[out]))
         for start, end in model.scheme.unbroken:
             self._join((name, nets[start]), (name, nets[end]))
         if model.scheme.link is not None:

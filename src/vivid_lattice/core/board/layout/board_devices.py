@@ -22,6 +22,10 @@ from vivid_lattice.core.rules.protocol import RuleSet
 BUS, AHEAD = "bus", "ahead"
 #: Terminals of a coil.
 _COIL = ("A1", "A2")
+#: Terminal of an impulse relay that switches it off with others.
+CENTRAL = "OFF"
+#: Breaker of a control circuit where none is stated [A]. Common practice, no source.
+_CONTROL_BREAKER_A = 6.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -48,12 +52,12 @@ class BoardDevice:
     gear: ControlGear | None = None
     surge: Spd | None = None
     flying_lead: bool = False
-    #: Poles that run through it unbroken: the neutral of what does not open it.
+    #: Poles that run through it unbroken: the neutral of what does not switch it.
     unbroken: tuple[str, ...] = ()
 
     @property
-    def opens(self) -> tuple[str, ...]:
-        """The poles that it opens."""
+    def switched(self) -> tuple[str, ...]:
+        """The poles that it switches."""
         return tuple(pole for pole in self.poles if pole not in self.unbroken)
 
     @property
@@ -135,6 +139,8 @@ def _units(
     ahead = board.main_switch is not None and board.main_switch.rcd is not None
     for device in board.spds:
         yield from _surge(rules, device, lines, AHEAD if ahead else BUS, stab)
+    for gear in leads_of_central_off(board):
+        yield _coil_breaker(rules, gear, gear.central_off or "", lines)
     contactors = [gear for gear in board.control_gear if GEAR[gear.kind].upstream]
     switched = {name: f"gear:{gear.id}" for gear in contactors for name in gear.switches}
     for gear in contactors:
@@ -244,20 +250,7 @@ def _contactor(job: Job, rules: RuleSet, gear: ControlGear, lines: tuple[Line, .
     if family is not None and family.poles >= len(lines) + 1 and gear.rating_a <= max(family.ratings_a, default=0):
         wide = family.modules
     if gear.coil_breaker_a is not None and gear.coil_with is None:
-        mark = f"B{gear.coil_breaker_a:g}"
-        coil = message(rules.words, "core.device.coil", gear=gear.name)
-        yield BoardDevice(
-            id=f"coil:{gear.id}",
-            kind="coil",
-            name=coil,
-            mark=mark,
-            wide=1.0,
-            poles=lines[:1],
-            taps=(),
-            feed=BUS,
-            rating_a=gear.coil_breaker_a,
-            gear=gear,
-        )
+        yield _coil_breaker(rules, gear, gear.name, lines)
     yield BoardDevice(
         id=f"gear:{gear.id}",
         kind="gear",
@@ -273,6 +266,32 @@ def _contactor(job: Job, rules: RuleSet, gear: ControlGear, lines: tuple[Line, .
     )
 
 
+def leads_of_central_off(board: Board) -> list[ControlGear]:
+    """The impulse relays that state the breaker of a central off, one for each push-button."""
+    leads: dict[str, ControlGear] = {}
+    for gear in board.control_gear:
+        if gear.central_off is not None:
+            leads.setdefault(gear.central_off, gear)
+    return list(leads.values())
+
+
+def _coil_breaker(rules: RuleSet, gear: ControlGear, of: str, lines: tuple[Line, ...]) -> BoardDevice:
+    """The breaker of a contactor's coil, or of the push-buttons of a central off."""
+    rating_a = gear.coil_breaker_a or _CONTROL_BREAKER_A
+    return BoardDevice(
+        id=f"coil:{gear.id}",
+        kind="coil",
+        name=message(rules.words, "core.device.coil" if gear.central_off is None else "core.device.central", gear=of),
+        mark=f"B{rating_a:g}",
+        wide=1.0,
+        poles=lines[:1],
+        taps=(),
+        feed=BUS,
+        rating_a=rating_a,
+        gear=gear,
+    )
+
+
 def _behind(job: Job, rules: RuleSet, gear: ControlGear, circuit: Circuit, lines: tuple[Line, ...]) -> BoardDevice:
     """Control gear behind the device of one circuit."""
     traits = GEAR[gear.kind]
@@ -280,6 +299,8 @@ def _behind(job: Job, rules: RuleSet, gear: ControlGear, circuit: Circuit, lines
     family = family_of(job, gear.family)
     wide = family.modules if family else rules.board.width(traits.width_kind, poles).value
     taps = tuple(lines[0] if tap == "L" else tap for tap in traits.taps)
+    if gear.central_off is not None:
+        taps = (*taps, CENTRAL)
     through = lines if traits.breaks_lines else ()
     feed = f"way:{circuit.id}"
     mark = f"{gear.rating_a:g} A"
@@ -305,8 +326,10 @@ def _way(
     family = family_of(job, device.family)
     # What sees residual current has the neutral run through it; an arc-fault device watches both conductors.
     detects = device.rcd is not None or device.arc_fault
-    opens_neutral = device.switches_neutral or (device.switches_neutral is None and _opens_neutral(family, len(lines)))
-    through = detects or opens_neutral
+    switches_neutral = device.switches_neutral or (
+        device.switches_neutral is None and _switches_neutral(family, len(lines))
+    )
+    through = detects or switches_neutral
     poles = (*lines, "N") if through and circuit.neutral else lines
     if stab:
         wide = 0.5 if device.is_half else float(len(lines))
@@ -326,12 +349,12 @@ def _way(
         circuit=circuit,
         rcd=device.rcd,
         flying_lead=detects and circuit.neutral and (stab or wide <= 1),
-        unbroken=() if opens_neutral else ("N",),
+        unbroken=() if switches_neutral else ("N",),
     )
 
 
-def _opens_neutral(family: DeviceFamily | None, lines: int) -> bool:
-    """Whether a family has a pole more than there are lines. What is not known to open the neutral is taken to leave it joined."""
+def _switches_neutral(family: DeviceFamily | None, lines: int) -> bool:
+    """Whether a family has a pole more than there are lines. What is not known to switch the neutral is taken to leave it joined."""
     return family is not None and family.poles > lines
 
 

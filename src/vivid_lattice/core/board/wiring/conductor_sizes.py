@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.board.layout.board_devices import BoardDevices
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.board.wiring.links import Links
-from vivid_lattice.core.board.wiring.netlist import Net, bonds_of
+from vivid_lattice.core.board.wiring.netlist import CLEAN, Net, bonds_of
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Circuit, Job
 from vivid_lattice.core.document.local_earthing import own_electrode_alone
@@ -81,6 +81,10 @@ class WireSizes:
         return self._size_text(float(area_mm2), self._say("core.wiring.size.spd_min"))
 
     def _outside(self, terminal: Terminal, conductor: str) -> WireSize:
+        if terminal.kind == "cable" and terminal.device.endswith(f"+{CLEAN}"):
+            clean = self._tree.circuits[terminal.circuit].clean_earth
+            what = self._say("core.wiring.size.clean_earth", circuit=self._tree.circuits[terminal.circuit].name)
+            return self._or_lacks(clean.area_mm2 if clean else None, what, self._say("core.wiring.size.as_stated"))
         if terminal.kind == "cable":
             return self._cable(terminal.circuit, conductor)
         if terminal.kind == "supply":

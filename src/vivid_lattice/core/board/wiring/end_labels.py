@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.board.layout.board_devices import BoardDevice, line_index
+from vivid_lattice.core.board.layout.board_devices import CENTRAL, BoardDevice, line_index
 from vivid_lattice.core.board.layout.device_kinds import GEAR
 from vivid_lattice.core.board.layout.rail_positions import RailPositions
 from vivid_lattice.core.board.terminal import Terminal
-from vivid_lattice.core.board.wiring.netlist import bonds_of
+from vivid_lattice.core.board.wiring.netlist import CLEAN, bonds_of
 from vivid_lattice.core.document.job import Board, Job
 from vivid_lattice.core.document.local_earthing import own_electrode_alone
 from vivid_lattice.core.messages import Message, Text, message
@@ -68,6 +68,8 @@ class EndLabels:
         if kind == "cable":
             circuit, _, leg = which.partition("+")
             way = self._ways.get(circuit)
+            if leg == CLEAN:
+                return self._say("core.wiring.end.clean_earth", n=str(way))
             if leg:
                 return self._say("core.wiring.end.ring", n=str(way), leg=leg, conductor=self._conductor(conductor))
             return self._say("core.wiring.end.cable", n=str(way), conductor=self._conductor(conductor))
@@ -80,6 +82,8 @@ class EndLabels:
         if kind == "bond":
             return self._say("core.wiring.end.bond", bond=bonds_of(self._job, self._board)[int(which) - 1].name)
         if kind == "switch":
+            if which.endswith("+off"):
+                return self._say(f"core.wiring.end.central_{'out' if role == 'out' else 'back'}")
             return self._say(f"core.wiring.end.switch_{'out' if role == 'out' else 'back'}")
         if kind.startswith("block"):
             return self._say("core.wiring.end.block", block=kind.removeprefix("block"), conductor=conductor)
@@ -139,7 +143,7 @@ class EndLabels:
             return "SPD type 1" if unit.surge.type.startswith("1") else "SPD type 2"
         if unit.kind == "gear" and unit.gear is not None:
             traits = GEAR[unit.gear.kind]
-            return traits.coil_terminal if conductor in ("A1", "A2") else traits.terminal
+            return traits.coil_terminal if conductor in ("A1", "A2", CENTRAL) else traits.terminal
         return "RCBO" if unit.rcd else unit.traits.terminal
 
     def _range(self, device: str) -> Text:

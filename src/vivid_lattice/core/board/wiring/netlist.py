@@ -5,16 +5,27 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
-from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, BoardDevice, BoardDevices
+from vivid_lattice.core.board.layout.board_devices import (
+    AHEAD,
+    BUS,
+    CENTRAL,
+    BoardDevice,
+    BoardDevices,
+    leads_of_central_off,
+)
 from vivid_lattice.core.board.layout.device_kinds import GEAR
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.base import is_origin
+from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.job import Board, Job
 from vivid_lattice.core.document.local_earthing import WITH_ELECTRODE, links_neutral, own_electrode_alone
 from vivid_lattice.core.document.supply import Bond
 from vivid_lattice.core.messages import Text, Vocabulary, message
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet
+
+#: What is behind the circuit in the name of the end of its clean earth.
+CLEAN = "clean"
 
 
 @dataclass(frozen=True, slots=True)
@@ -192,7 +203,7 @@ def _join(made: _NetBuilder, unit: BoardDevice, units: BoardDevices, ahead: Mapp
         return  # behind a circuit's device: joined with its cable
     for pole in unit.poles:
         made.put(_feed_net(unit.feed, pole, ahead), pole, Terminal.of(unit.id, pole, "in"))
-        if pole in unit.opens:
+        if pole in unit.switched:
             made.through(unit.id, pole)
         else:
             made.unbroken.append((Terminal.of(unit.id, pole, "in"), Terminal.of(unit.id, pole, "out")))
@@ -268,9 +279,33 @@ def _cable(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
     if circuit.neutral:
         made.put(neutral, "N", *(f"{end}/N" for end in ends))
     made.put("PE", "PE", *(f"{end}/PE" for end in ends))
+    if circuit.clean_earth is not None and (circuit.clean_earth.ends_at == "board" or is_origin(units.board.fed_by)):
+        made.put("PE", "PE", f"cable:{circuit.id}+{CLEAN}/PE")
     for gear in behind:
         for tap in gear.taps:
-            _gear_tap(made, unit, circuit.id, gear, tap, neutral)
+            if gear.gear is not None and gear.gear.central_off is not None and tap in ("A1", "A2", CENTRAL):
+                _central_tap(made, units, gear, gear.gear, tap)
+            else:
+                _gear_tap(made, unit, circuit.id, gear, tap, neutral)
+
+
+def _central_tap(made: _NetBuilder, units: BoardDevices, unit: BoardDevice, gear: ControlGear, tap: str) -> None:
+    """A coil of an impulse relay with a central off. All push-buttons, its own and the central one, are on the control circuit: through the
+    circuit it switches, the current of a coil would leave by one residual-current device and come back by another."""
+    lead = next(each for each in leads_of_central_off(units.board) if each.central_off == gear.central_off)
+    line, terminal = units.lines[0], Terminal.of(unit.id, tap, "tap")
+    fed, breaker = f"coil:{lead.id}.out", f"coil:{lead.id}"
+    if tap == "A2":
+        made.put("N", "N", terminal)
+    elif tap == "A1":
+        made.put(fed, line, f"switch:{gear.id}/{line}/out")
+        made.put(f"{unit.id}.A1", line, f"switch:{gear.id}/{line}/back", terminal)
+    else:
+        central = f"switch:{lead.id}+off/{line}"
+        if lead is gear:
+            made.put(fed, line, Terminal.of(breaker, line, "out"), f"{central}/out")
+            made.put(f"{breaker}.off", line, f"{central}/back")
+        made.put(f"{breaker}.off", line, terminal)
 
 
 def _gear_tap(made: _NetBuilder, unit: BoardDevice, circuit: str, gear: BoardDevice, tap: str, neutral: str) -> None:

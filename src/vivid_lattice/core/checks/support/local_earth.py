@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
+from functools import partial
 
 from vivid_lattice.core.checks.support.conductor_size import sold_mm2, supply_mm2
 from vivid_lattice.core.checks.support.requirements import RequirementResult
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Circuit
 from vivid_lattice.core.document.local_earthing import WITH_ELECTRODE, LocalEarthing
+from vivid_lattice.core.document.supply import SupplementaryBond
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext
@@ -46,6 +48,7 @@ class LocalEarth:
             parts += [self._link, self._rcd_upstream]
         if isinstance(self.owner, Board):
             parts.append(self._bonding)
+        parts += [partial(self._supplementary, bond) for bond in self.own.supplementary]
         return parts
 
     # ------------------------------------------------------------------------------------------ words
@@ -162,6 +165,18 @@ class LocalEarth:
             yield self._size("bond", bond.area_mm2, least, metalwork=bond.name)
         if self.own.kind == "exported" or self.own.kind == "exported-and-electrode":
             yield from self._as_bond(least)
+
+    def _supplementary(self, bond: SupplementaryBond) -> Iterator[RequirementResult]:
+        """Metalwork of a room there, joined by a conductor that goes by the protective conductor of the part it joins."""
+        if bond.area_mm2 is None or bond.protective_mm2 is None:
+            prefix = "boards.earthing" if isinstance(self.owner, Board) else "earthing"
+            raise NeedsInput(
+                self.ctx.need("core.check.bonding.need.room", f"{prefix}.supplementary", metalwork=bond.name)
+            )
+        least = self.ctx.rules.earthing.supplementary_mm2(
+            bond.protective_mm2, to_pipe=bond.to == "pipe", protected=bond.protected
+        )
+        yield self._size("supplementary", bond.area_mm2, least, metalwork=bond.name)
 
     def _bonding_mm2(self) -> SourcedValue:
         system = "TT" if self.own.kind == "electrode" else self.ctx.network.tree.earth_of(self.feeder).system

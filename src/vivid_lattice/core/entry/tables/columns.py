@@ -44,7 +44,7 @@ FIELDS: tuple[Field, ...] = (
     Field("rcd_ma", "RCD, mA", ("rcd", "idn", "rcd ma", "residual current")),
     Field("rcd_type", "RCD type", ("type of rcd",)),
     Field("modules", "Width, modules", ("width", "modules")),
-    Field("switches_neutral", "Opens the neutral", ("switched neutral", "two pole", "double pole")),
+    Field("switches_neutral", "Switches the neutral", ("switched neutral", "two pole", "double pole")),
     Field(
         "local_devices",
         "Devices outside the board",

@@ -9,7 +9,7 @@ from vivid_lattice.core.document.local_earthing import LocalEarthingKind
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.from_tables.sizes import SizeNames
-from vivid_lattice.core.rules.protocol import RefusedEarth
+from vivid_lattice.core.rules.protocol import CleanEarthRule, RefusedEarth
 from vivid_lattice.core.rules.rule_data import RuleData, Table
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.text import Shown
@@ -192,6 +192,14 @@ class EarthingFromTables:
             return None
         rule = self._data.rule(entry["rule"])
         return RefusedEarth(frozenset(entry["appliances"]), rule.text.rstrip("."), rule.source)
+
+    def clean_earth(self) -> CleanEarthRule | None:
+        """What applies to a clean earth of outlets; None where the standard's tables hold nothing of it."""
+        entry: Mapping[str, Any] | None = self._local.get("clean_earth")
+        if entry is None:
+            return None
+        source = self._data.rule(entry["rule"]).source
+        return CleanEarthRule(marking=entry["marking"], marking_required=bool(entry["marking_required"]), source=source)
 
     def _row_upto(self, table: Table, upto: str, size: str, line_mm2: float) -> SourcedValue:
         upto_at, size_at = table.column(upto), table.column(size)
