@@ -80,6 +80,8 @@ function StabFace({ unit, open }: { unit: DeviceView; open: boolean }) {
   const name = unit.way === null || unit.way === undefined ? say(unit.name) : `${unit.way} ${say(unit.name)}`;
   const inner = unit.row === 1;
   const head = unit.row === 0;
+  // One of two breakers in the place of one has room for a line.
+  if (!head && h < HALF_MM) return <HalfFace unit={unit} name={say(name)} open={open} />;
   return (
     <>
       {unit.switches && (
@@ -112,9 +114,44 @@ function StabFace({ unit, open }: { unit: DeviceView; open: boolean }) {
   );
 }
 
+/** Lower than this a device of a panel is one half of a tandem [mm]. */
+const HALF_MM = 18;
+
+function HalfFace({ unit, name, open }: { unit: DeviceView; name: string; open: boolean }) {
+  const { x, y, w, h } = unit.box;
+  const inner = unit.row === 1;
+  const text = `${name} · ${unit.mark}`;
+  return (
+    <>
+      <Lever x={inner ? x + w - 17 : x + 8} y={y + h / 2 - 4} open={open} flat low />
+      <text
+        x={inner ? x + 3 : x + w - 3}
+        y={y + h / 2 + 2}
+        textAnchor={inner ? "start" : "end"}
+        fontSize={Math.min(5.6, 98 / Math.max(10, text.length))}
+        className="fill-ink font-medium"
+      >
+        {text}
+      </text>
+    </>
+  );
+}
+
 /** A lever: filled where the contacts are closed, hollow and turned where they are open. */
-function Lever({ x, y, open, flat }: { x: number; y: number; open: boolean; flat?: boolean }) {
-  const [w, h] = flat ? [9, 12] : [7.6, 18];
+function Lever({
+  x,
+  y,
+  open,
+  flat,
+  low,
+}: {
+  x: number;
+  y: number;
+  open: boolean;
+  flat?: boolean;
+  low?: boolean;
+}) {
+  const [w, h] = low ? [9, 8] : flat ? [9, 12] : [7.6, 18];
   return (
     <g>
       <rect x={x} y={y} width={w} height={h} rx={1.2} className="fill-ground stroke-line" strokeWidth={0.5} />
