@@ -276,5 +276,39 @@ class Protection(ShellCase):
         self.assertEqual(refused.returncode, 1)
 
 
+class Testing(ShellCase):
+    def test_the_plan_of_a_job_at_a_temperature(self) -> None:
+        path = self.written(demo_text("millrace"))
+        cold, warm = (
+            json.loads(self.run_command("test-plan", path, "--temperature", c, "--json").stdout) for c in ("0", "30")
+        )
+        self.assertEqual([test["id"] for test in cold["tests"]], [test["id"] for test in warm["tests"]])
+        value = {test["id"]: test["expected"]["value"] for test in cold["tests"]}
+        other = {test["id"]: test["expected"]["value"] for test in warm["tests"]}
+        # 1 + 0.004·(t − 20): 0.92 and 1.04.
+        self.assertAlmostEqual(other["r1r2:circuit:c4"] / value["r1r2:circuit:c4"], 1.04 / 0.92, places=6)
+        text = self.run_command("test-plan", path).stdout
+        self.assertIn("Kiln: Zs: expected", text)
+        self.assertIn("maximum 300 ms", text)
+
+    def test_readings_are_judged_by_exit_code(self) -> None:
+        path = self.written(demo_text("millrace"))
+        table = self.folder / "readings.csv"
+        for rows, code in (
+            ("zs,Kiln,0.5\nir_le,Oven,>200\n", 0),
+            ("zs,Kiln,0.5\nir_le,Oven,0.5\n", 1),
+            ("zs,Kiln,0.5\nzs,nowhere,1\n", 2),
+        ):
+            table.write_text("test,subject,value\n" + rows, encoding="utf-8")
+            done = self.run_command("judge", path, str(table))
+            self.assertEqual(done.returncode, code, done.stdout + done.stderr)
+            self.assertIn("Kiln: Zs 0.5 Ω", done.stdout)
+        self.assertIn("row 3", done.stderr)
+        found = json.loads(self.run_command("judge", path, str(table), "--json").stdout)
+        self.assertEqual((len(found["readings"]), found["problems"][0]["row"]), (1, 3))
+        table.write_text("colour\nred\n", encoding="utf-8")
+        self.assertEqual(self.run_command("judge", path, str(table)).returncode, 2)
+
+
 if __name__ == "__main__":
     unittest.main()

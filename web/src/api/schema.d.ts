@@ -4423,6 +4423,25 @@ export interface components {
             circuits: number;
         };
         /**
+         * Instrument
+         * @description A test instrument. ``uncertainty_pct``: its own operating uncertainty of resistances and loops; None: the usual one.
+         */
+        Instrument: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Serial
+             * @default
+             */
+            serial: string;
+            /** Calibrated On */
+            calibrated_on?: string | null;
+            /** Uncertainty Pct */
+            uncertainty_pct?: number | null;
+        };
+        /**
          * IsolateRequest
          * @description Work to be done: at a device of the board (its id), out at a circuit (``circuit:<id>``), or on the whole ``board``.
          */
@@ -4608,6 +4627,14 @@ export interface components {
              *     }
              */
             survey: components["schemas"]["Survey"];
+            /**
+             * @default {
+             *       "temperature_c": 20,
+             *       "instruments": [],
+             *       "readings": []
+             *     }
+             */
+            testing: components["schemas"]["Testing"];
             /**
              * Assumptions
              * @description Values that no one has stated yet.
@@ -6194,6 +6221,80 @@ export interface components {
             first_row: number;
         };
         /**
+         * Reading
+         * @description A reading in force. ``value`` in Ω, MΩ, V, A, ms or mA, as its kind has it; None where none was read.
+         *
+         *     temperature_c  of the conductors as they were read; None: 20 °C is not assumed, the day's temperature of the plan counts
+         *     no_trip        a loop read by a method that does not trip the RCD
+         *     alone          a resistance read with nothing else joined to the conductors, so that no other path is in it; None: not known
+         *     reason         why a test was left out
+         */
+        Reading: {
+            /** Id */
+            id: string;
+            /**
+             * Test
+             * @enum {string}
+             */
+            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester";
+            subject: components["schemas"]["ReadingSubject"];
+            /**
+             * Point
+             * @default
+             */
+            point: string;
+            /**
+             * State
+             * @default value
+             * @enum {string}
+             */
+            state: "value" | "above-range" | "below-range" | "right" | "wrong" | "left-out";
+            /** Value */
+            value?: number | null;
+            /** Temperature C */
+            temperature_c?: number | null;
+            /**
+             * No Trip
+             * @default false
+             */
+            no_trip: boolean;
+            /** Alone */
+            alone?: boolean | null;
+            /** At */
+            at?: string | null;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /** Replaces */
+            replaces?: string | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
+         * ReadingSubject
+         * @description What was tested. ``id``: of a circuit its id; of a board its id; of an RCD ``board/rcd`` or the circuit whose device it is in; of a
+         *     bond its number at the board (``main/1``); of an electrode the board or circuit it belongs to, ``supply`` of the installation's.
+         */
+        ReadingSubject: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "supply" | "board" | "circuit" | "rcd" | "bond" | "electrode" | "spd";
+            /** Id */
+            id: string;
+        };
+        /**
          * Rectangle
          * @description A rectangle: upper left corner, width and height [mm].
          */
@@ -7371,6 +7472,27 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * Testing
+         * @description The testing of a job: temperature of the conductors on the day [°C], instruments, and the readings in force.
+         */
+        Testing: {
+            /**
+             * Temperature C
+             * @default 20
+             */
+            temperature_c: number;
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["Reading"][];
         };
         /**
          * TickGiven
@@ -15351,4 +15473,4 @@ export interface operations {
         };
     };
 }
-// sha256 b5c3e0cf90375c440c2a142f28fe81ed059b2d0cf652a5ab09a14ea5464c3228
+// sha256 cf7c183c0c0b475b4f7725033dbcea73ca851c4b483fa8d7f1a3872c7752129e

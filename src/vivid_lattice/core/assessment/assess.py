@@ -53,13 +53,13 @@ def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> A
     Raises   Stopped where no one waits for it any more (``stopping_when``)
     """
     network = Installation.of(job, rule_set(job.job.rules))
-    circuits = in_board_order(job)
+    circuits = in_board_order(network.job)
     findings = [
         run_supply_check(check, SupplyContext(network, _wanted(explain, check.id, "supply"))) for check in SUPPLY_CHECKS
     ]
     findings += [
         run_board_check(check, BoardContext(network, board, _wanted(explain, check.id, board.id)))
-        for board in job.boards
+        for board in network.job.boards
         for check in BOARD_CHECKS
     ]
     rows = []

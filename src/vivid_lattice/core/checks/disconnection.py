@@ -12,6 +12,7 @@ from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.messages import Message, Text
 from vivid_lattice.core.network.electrode import electrode_steps, ohm_step
 from vivid_lattice.core.network.loops import Link, RunOhm
+from vivid_lattice.core.network.measured import MeasuredRun
 from vivid_lattice.core.network.tree import EarthInUse, RcdAhead
 from vivid_lattice.core.rules.protocol import LoopLimit
 from vivid_lattice.core.rules.sourced_value import SourcedValue
@@ -255,14 +256,19 @@ def _run_working(ctx: CircuitContext, run: RunOhm, link: Link) -> list[Step]:
         return [_line_working(ctx, run, link)]
     own_cold, own_hot = run.r1_cold_ohm + run.r2_cold_ohm, run.r1_hot_ohm + run.r2_hot_ohm
     formula: Text = "(r1 + r2) · l / 1000"
-    cold = step(
-        "R1+R2",
-        ctx.message("core.check.disconnection.run_cold", circuit=link.circuit.name),
-        ctx.message("core.check.disconnection.ring", formula=formula) if run.ring else formula,
-        f"({run.line.value:.5g} + {run.cpc.value:.5g}) · {shown(run.length_m)} / 1000" + (" / 4" if run.ring else ""),
-        own_cold,
-        "Ω",
-        run.line.source,
+    cold = (
+        _measured_working(ctx, run, run.measured, link, own_cold)
+        if run.measured is not None
+        else step(
+            "R1+R2",
+            ctx.message("core.check.disconnection.run_cold", circuit=link.circuit.name),
+            ctx.message("core.check.disconnection.ring", formula=formula) if run.ring else formula,
+            f"({run.line.value:.5g} + {run.cpc.value:.5g}) · {shown(run.length_m)} / 1000"
+            + (" / 4" if run.ring else ""),
+            own_cold,
+            "Ω",
+            run.line.source,
+        )
     )
     same = run.hot.line == run.hot.cpc
     figures = (
@@ -284,6 +290,23 @@ def _run_working(ctx: CircuitContext, run: RunOhm, link: Link) -> list[Step]:
     meaning = ctx.message("core.check.disconnection.spur", spur=run.spur.name)
     spur = step("(R1+R2)hot", meaning, "(r1 + r2) · l · f", "", run.spur.hot_ohm, "Ω", run.line.source)
     return [cold, hot, spur]
+
+
+def _measured_working(ctx: CircuitContext, run: RunOhm, measured: MeasuredRun, link: Link, cold_ohm: float) -> Step:
+    """R1+R2 by a reading: its figure, its uncertainty, its temperature, and the length it implies."""
+    reading, uncertainty = measured.reading, measured.uncertainty
+    figures = (
+        f"({reading.value:g} · {1 + uncertainty.pct / 100:g} + {uncertainty.absolute:g})"
+        f" / (1 + 0.004 · ({measured.temperature_c:g} − 20))"
+    )
+    meaning = ctx.message(
+        "core.check.disconnection.run_measured",
+        circuit=link.circuit.name,
+        reading=ctx.message(f"core.testing.reading.{reading.test}"),
+        m=shown_up(run.length_m),
+    )
+    formula = ctx.message("core.check.disconnection.measured_formula")
+    return step("R1+R2", meaning, formula, figures, cold_ohm, "Ω", uncertainty.source)
 
 
 def _line_working(ctx: CircuitContext, run: RunOhm, link: Link) -> Step:

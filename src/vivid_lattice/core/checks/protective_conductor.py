@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import inf
 
 from vivid_lattice.core.checks import capacity
@@ -57,9 +57,11 @@ def check(ctx: CircuitContext) -> Finding:
 
 def _by_sum(ctx: CircuitContext, area: SourcedValue) -> Finding:
     """By the adiabatic sum, for the fault at the end of the circuit."""
-    if ctx.circuit.kind == "ring":
-        return min((_by_sum_at(ctx, area, place) for place in _RING_PLACES), key=_hardest)
-    return _by_sum_at(ctx, area, _AT_THE_END)
+    places = _RING_PLACES if ctx.circuit.kind == "ring" else (_AT_THE_END,)
+    if ctx.network.loops.is_measured(ctx.circuit):
+        # Where the loop is known by a reading, it is somewhere within its uncertainty.
+        places = (*places, *(replace(place, least=True) for place in places if not place.at_board))
+    return min((_by_sum_at(ctx, area, place) for place in places), key=_hardest)
 
 
 def next_to_board(ctx: CircuitContext) -> Finding | None:
@@ -89,6 +91,7 @@ class _Place:
     key: str
     share: float
     at_board: bool
+    least: bool = False
 
 
 _AT_THE_END = _Place("at_end", 1.0, False)
@@ -103,6 +106,8 @@ _RING_PLACES = (
 def _by_sum_at(ctx: CircuitContext, area: SourcedValue, place: _Place, most_a: float = inf) -> Finding:
     cable, loops = chosen_cable(ctx.circuit), ctx.network.loops
     zs = loops.board_ohm(ctx.board) if place.at_board else loops.far_end_ohm(ctx.circuit)
+    if place.least:
+        zs = loops.least_far_end_ohm(ctx.circuit)
     fault, assumed = assumed_fault(ctx, fault_current_a(ctx.job.supply.nominal_v, zs))
     fault = min(fault, most_a)
     clearing, k = _clearing(ctx, fault), ctx.rules.cables.k_protective(cable)

@@ -11,6 +11,7 @@ from vivid_lattice.core.document.base import Auto, is_auto
 from vivid_lattice.core.document.board_build import BoardBuild
 from vivid_lattice.core.document.existing_board import Survey
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Job, Prices, Section
+from vivid_lattice.core.document.readings import Testing
 from vivid_lattice.core.messages import Joined, Message, Text, message
 
 #: Fields that are told with their values, and their units.
@@ -58,9 +59,31 @@ def differences(old: Job, new: Job) -> list[Text]:
         texts.append(message(None, "core.change.accepted_advice"))
     if old.surge != new.surge:
         texts.append(message(None, "core.change.surge"))
+    texts += _testing(old.testing, new.testing)
     if old.families != new.families:
         texts.append(message(None, "core.change.families"))
     return list(dict.fromkeys(texts))
+
+
+def _testing(old: Testing, new: Testing) -> Iterator[Text]:
+    """Readings that were added or corrected, instruments, the temperature of the day."""
+    before = {reading.id for reading in old.readings}
+    added = [reading for reading in new.readings if reading.id not in before]
+    corrected = sum(reading.replaces is not None for reading in added)
+    if len(added) > corrected:
+        yield message(None, "core.change.readings_added", n=len(added) - corrected)
+    if corrected:
+        yield message(None, "core.change.readings_corrected", n=corrected)
+    after = {reading.id for reading in new.readings} | {reading.replaces for reading in added}
+    if removed := len(before - after):
+        yield message(None, "core.change.readings_removed", n=removed)
+    kept = {reading.id: reading for reading in old.readings}
+    if any(kept[reading.id] != reading for reading in new.readings if reading.id in kept):
+        yield message(None, "core.change.readings_corrected", n=1)
+    if old.instruments != new.instruments:
+        yield message(None, "core.change.instruments")
+    if old.temperature_c != new.temperature_c:
+        yield message(None, "core.change.test_temperature", change=_change(old.temperature_c, new.temperature_c, "°C"))
 
 
 def in_words(old: Job, new: Job, most: int = 3) -> Text:

@@ -23,6 +23,7 @@ from vivid_lattice.core.document.local_device import LocalDevice
 from vivid_lattice.core.document.local_earthing import LocalEarthing
 from vivid_lattice.core.document.open_pen_device import OpenPenDevice
 from vivid_lattice.core.document.rcd import Bidirectional, Rcd
+from vivid_lattice.core.document.readings import Testing
 from vivid_lattice.core.document.rooms import EquipmentPosition, Room
 from vivid_lattice.core.document.supply import Curve, CutOut, Supply
 from vivid_lattice.core.document.surge_and_relay import Spd, SurgeRisk, VoltageRelay
@@ -523,6 +524,7 @@ class Job(DocumentModel):
     boards: Annotated[tuple[Board, ...], Field(strict=False, max_length=50)] = ()
     circuits: Annotated[tuple[Circuit, ...], Field(strict=False, max_length=1000)] = ()
     survey: Survey = Survey()
+    testing: Testing = Testing()
     assumptions: Annotated[
         tuple[AssumedValue, ...], Field(strict=False, max_length=4000, description="Values that no one has stated yet.")
     ] = ()

@@ -12,6 +12,7 @@ from vivid_lattice.core.messages import Message
 from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.network.drops import Drops
 from vivid_lattice.core.network.loops import Loops
+from vivid_lattice.core.network.measured import measured_runs, with_measured, with_measured_lengths
 from vivid_lattice.core.network.overcurrent_series import Series
 from vivid_lattice.core.network.rcds import Rcds
 from vivid_lattice.core.network.tree import Tree
@@ -20,9 +21,11 @@ from vivid_lattice.core.rules.protocol import RuleSet
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Installation:
-    """A job with everything that is worked out once for all its checks."""
+    """A job with everything that is worked out once for all its checks. ``entered``: the job as it was given, without what was measured
+    in place of what it does not state."""
 
     job: Job
+    entered: Job
     rules: RuleSet
     tree: Tree
     loops: Loops
@@ -33,16 +36,21 @@ class Installation:
 
     @classmethod
     def of(cls, job: Job, rules: RuleSet, template: Installation | None = None) -> Installation:
-        """The network of a job under a rule set.
+        """The network of a job under a rule set, with what was measured in place of what is not known; of both, the worse counts.
 
         template  a network of the same job but for cables and runs: what it has worked out of currents and demand is transferred
         """
+        entered, job = job, with_measured(job, rules)
         tree = Tree(job)
+        runs = measured_runs(job, rules, tree)
+        if (by_length := with_measured_lengths(job, runs)) is not job:
+            job, tree = by_length, Tree(by_length)
         drops = Drops(job, rules, tree, template.drops if template else None)
-        loops = Loops(job, rules, tree)
+        loops = Loops(job, rules, tree, runs)
         boards = {board.id: BoardModel(job, rules, tree, loops, board) for board in job.boards}
         return cls(
             job=job,
+            entered=entered,
             rules=rules,
             tree=tree,
             loops=loops,

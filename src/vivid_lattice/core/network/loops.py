@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from types import MappingProxyType
 from typing import Literal
 
 from vivid_lattice.core.document.base import is_auto
@@ -14,9 +15,11 @@ from vivid_lattice.core.formulas.cable.impedance import conductor_ohm, ring_mid_
 from vivid_lattice.core.formulas.device.loop import fault_current_a
 from vivid_lattice.core.messages import message
 from vivid_lattice.core.network.electrode import electrode_ohm
+from vivid_lattice.core.network.measured import MeasuredRun
 from vivid_lattice.core.network.source_output import rated_output_a
 from vivid_lattice.core.network.supply_source import SupplySource
 from vivid_lattice.core.network.tree import EarthInUse, Tree
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protocol import HotFactors, RuleSet
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.units import ohm_from_mohm
@@ -33,7 +36,8 @@ class SpurOhm:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RunOhm:
-    """Impedance of a circuit's conductors to its end [Ω], with the figures it was made of."""
+    """Impedance of a circuit's conductors to its end [Ω], with the figures it was made of: the tables and the length, or a reading where
+    it is worse or nothing else is known."""
 
     length_m: float
     ring: bool
@@ -46,6 +50,7 @@ class RunOhm:
     r2_hot_ohm: float
     x_ohm: float
     spur: SpurOhm | None
+    measured: MeasuredRun | None = None
 
     @property
     def cold_ohm(self) -> float:
@@ -144,11 +149,14 @@ def run_length_m(circuit: Circuit) -> float:
     return sum(section_length_m(circuit, section) for section in circuit.run)
 
 
+_NOTHING_READ: Mapping[str, MeasuredRun] = MappingProxyType({})
+
+
 class Loops:
     """Impedances of a job's network, worked out once each."""
 
-    def __init__(self, job: Job, rules: RuleSet, tree: Tree):
-        self._job, self._rules, self._tree = job, rules, tree
+    def __init__(self, job: Job, rules: RuleSet, tree: Tree, measured: Mapping[str, MeasuredRun] = _NOTHING_READ):
+        self._job, self._rules, self._tree, self._measured = job, rules, tree, measured
         self.ahead = SupplySource(job, rules)
         self._runs: dict[str, RunOhm] = {}
         self._boards: dict[str, complex] = {}
@@ -165,8 +173,44 @@ class Loops:
             self._runs[circuit.id] = self._run(circuit)
         return self._runs[circuit.id]
 
+    def is_measured(self, circuit: Circuit) -> bool:
+        """Whether a reading of a circuit's conductors is known."""
+        return circuit.id in self._measured
+
     def _run(self, circuit: Circuit) -> RunOhm:
-        cable, length, cables = chosen_cable(circuit), run_length_m(circuit), self._rules.cables
+        cable, measured = chosen_cable(circuit), self._measured.get(circuit.id)
+        try:
+            drawn = self._drawn_run(circuit, cable)
+        except NeedsInput:
+            if measured is None:
+                raise
+            return self._measured_run(circuit, cable, measured)
+        if measured is None or measured.r1_cold_ohm + measured.r2_cold_ohm <= drawn.cold_ohm:
+            return drawn
+        return self._measured_run(circuit, cable, measured)
+
+    def _measured_run(self, circuit: Circuit, cable: Cable, measured: MeasuredRun) -> RunOhm:
+        """A run by what was read at its end, whatever is on the way; its spurs are in the highest reading."""
+        cables = self._rules.cables
+        hot = cables.hot_factors(cable)
+        x = ohm_from_mohm(cables.reactance_mohm_per_m(cable) * measured.length_m)
+        return RunOhm(
+            length_m=measured.length_m,
+            ring=circuit.kind == "ring",
+            line=cables.line_mohm_per_m(cable),
+            cpc=cables.cpc_mohm_per_m(cable, self._tree.loaded(circuit)),
+            hot=hot,
+            r1_cold_ohm=measured.r1_cold_ohm,
+            r2_cold_ohm=measured.r2_cold_ohm,
+            r1_hot_ohm=measured.r1_cold_ohm * hot.line,
+            r2_hot_ohm=measured.r2_cold_ohm * hot.cpc,
+            x_ohm=ring_mid_ohm(x) if circuit.kind == "ring" else x,
+            spur=None,
+            measured=measured,
+        )
+
+    def _drawn_run(self, circuit: Circuit, cable: Cable) -> RunOhm:
+        length, cables = run_length_m(circuit), self._rules.cables
         loaded = self._tree.loaded(circuit)
         line, cpc = cables.line_mohm_per_m(cable), cables.cpc_mohm_per_m(cable, loaded)
         hot, ring = cables.hot_factors(cable), circuit.kind == "ring"
@@ -237,6 +281,10 @@ class Loops:
         run = self.run(link.circuit)
         return {"earth": run.cold_ohm, "neutral": 2 * run.r1_cold_ohm, "ground": run.r1_cold_ohm}[link.returns_in]
 
+    def ahead_of(self, circuit: Circuit) -> complex:
+        """What an earth fault at the end of a circuit has ahead of all feeders, its return through the ground included [Ω]."""
+        return self._ahead_of(self._tree.earth_of(circuit))
+
     def _ahead_of(self, earth: EarthInUse) -> complex:
         """What an earth fault has ahead of the feeders, its return through the ground included [Ω]."""
         if earth.system != "TT" or earth.own is None:
@@ -301,6 +349,18 @@ class Loops:
         A measured Ze has no angle and is added as resistance, which makes the total no smaller than it can be.
         """
         return abs(self._far_end_loop(circuit))
+
+    def least_far_end_ohm(self, circuit: Circuit) -> float:
+        """The least that the loop at a circuit's end may be, conductors warm [Ω]: with a reading less its uncertainty, where one is known.
+        The largest fault current counts for what conductors stand."""
+        most, measured = self._far_end_loop(circuit), self._measured.get(circuit.id)
+        if measured is None:
+            return abs(most)
+        run = self.run(circuit)
+        drawn = or_none(lambda: self._drawn_run(circuit, chosen_cable(circuit)).hot_ohm)
+        least = measured.least_cold_ohm * min(run.hot.line, run.hot.cpc)
+        least = least if drawn is None else min(least, drawn)
+        return abs(most - run.hot_ohm + min(least, run.hot_ohm))
 
     def far_end_cold_ohm(self, circuit: Circuit) -> float:
         """The loop a meter should read at the end of the circuit with conductors at 20 °C [Ω]."""

@@ -23,6 +23,7 @@ from vivid_lattice.core.rules.document_rules import DocumentRules
 from vivid_lattice.core.rules.protection_rules import BandRules, ProtectionRules
 from vivid_lattice.core.rules.source_rules import SourceRules
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.rules.testing_rules import TestingRules
 from vivid_lattice.core.sources import Source
 
 
@@ -434,6 +435,7 @@ class RuleSet(Protocol):
     looped_services: bool
     meter_rating_counts: bool
     papers: DocumentRules
+    testing: TestingRules
     sources: SourceRules
 
     @property

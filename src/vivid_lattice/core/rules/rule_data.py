@@ -210,7 +210,7 @@ def _texts(standard: str) -> Iterator[tuple[str, str]]:
             yield path.name, path.read_text("utf-8")
 
 
-def _source(entry: Mapping[str, Any], publications: tuple[str, ...]) -> Source:
+def source_of(entry: Mapping[str, Any], publications: tuple[str, ...]) -> Source:
     where = str(entry.get("id", "a table without an id"))
     for needed in ("id", "publication", "provenance"):
         if not entry.get(needed):
@@ -227,7 +227,7 @@ def _source(entry: Mapping[str, Any], publications: tuple[str, ...]) -> Source:
 
 
 def _table(entry: Mapping[str, Any], publications: tuple[str, ...]) -> Table:
-    source = _source(entry, publications)
+    source = source_of(entry, publications)
     columns, rows = tuple(entry.get("columns", ())), tuple(tuple(row) for row in entry.get("rows", ()))
     if not columns or not rows:
         raise BadTable(source.table, "has no columns or no rows")
@@ -249,7 +249,7 @@ def _table(entry: Mapping[str, Any], publications: tuple[str, ...]) -> Table:
 
 
 def _rule(entry: Mapping[str, Any], publications: tuple[str, ...]) -> Rule:
-    source = _source(entry, publications)
+    source = source_of(entry, publications)
     if not entry.get("text"):
         raise BadTable(source.table, "has no text")
     return Rule(source.table, entry["text"], source, MappingProxyType(dict(entry.get("params", {}))))

@@ -63,6 +63,7 @@ class ExpectedReadings:
     zs_limit_ohm: float | None
     zs_reading_ohm: float | None
     zs_by_rcd: bool
+    zs_source: Source | None
     fault_ka: float | None
     rcds: tuple[RcdTest, ...]
     arc_fault: bool
@@ -83,17 +84,24 @@ class ExpectedReadings:
 
 def expected(network: Installation) -> tuple[ExpectedReadings, ...]:
     """What every circuit should read, in the order of the boards' ways."""
-    return tuple(_expected(network, circuit) for circuit in in_board_order(network.job))
+    return tuple(expected_of(network, circuit) for circuit in in_board_order(network.job))
 
 
-def _expected(network: Installation, circuit: Circuit) -> ExpectedReadings:
+def expected_of(network: Installation, circuit: Circuit) -> ExpectedReadings:
+    """What a circuit should read."""
     place = network.tree.place(circuit)
     loops, rules = network.loops, network.rules
     finding = run_check(_DISCONNECTION, CircuitContext(network, circuit, explain=False))
-    limit = finding.limit if finding.unit == "Ω" else _rcd_limit_ohm(network, circuit)
-    by_rcd = finding.unit != "Ω" or (
-        limit is not None and finding.rule is not None and finding.rule != rules.rule("loop")
-    )
+    if finding.verdict == "missing":
+        # The loop is not known, its limit may be: that of the overcurrent device, or in TT that of the RCD.
+        limit = or_none(partial(_overcurrent_limit_ohm, network, circuit))
+        by_rcd = limit is None
+        limit = _rcd_limit_ohm(network, circuit) if by_rcd else limit
+    else:
+        limit = finding.limit if finding.unit == "Ω" else _rcd_limit_ohm(network, circuit)
+        by_rcd = finding.unit != "Ω" or (
+            limit is not None and finding.rule is not None and finding.rule != rules.rule("loop")
+        )
     share = rules.papers.cold_share
     reading = limit if by_rcd or limit is None or share is None else limit * share.value
     lacks = []
@@ -107,17 +115,28 @@ def _expected(network: Installation, circuit: Circuit) -> ExpectedReadings:
         name=circuit.name,
         board=place.board.id,
         way=place.way.number,
-        ring=or_none(lambda: _ring(network, circuit)) if circuit.kind == "ring" else None,
+        ring=or_none(lambda: ring_ends(network, circuit)) if circuit.kind == "ring" else None,
         r1r2_ohm=or_none(lambda: loops.run(circuit).cold_ohm),
         zs_cold_ohm=or_none(lambda: loops.far_end_cold_ohm(circuit)),
         zs_limit_ohm=limit,
         zs_reading_ohm=reading,
         zs_by_rcd=by_rcd,
+        zs_source=finding.rule,
         fault_ka=or_none(lambda: ka_from_a(loops.board_fault_a(place.board))),
         rcds=_rcds(network, circuit),
         arc_fault=not is_auto(circuit.device) and circuit.device.arc_fault,
         missing=tuple(dict.fromkeys(lacks)),
     )
+
+
+def _overcurrent_limit_ohm(network: Installation, circuit: Circuit) -> float | None:
+    """The loop limit of a circuit's own device in TN [Ω]; None in TT, where the RCD decides, and where the standard knows no limit.
+    NeedsInput while the device is not chosen."""
+    system = network.tree.earth_of(circuit).system
+    if system == "TT" or network.rules.limits.no_disconnection is not None or is_auto(circuit.device):
+        return None
+    time = network.rules.limits.disconnection_s(circuit, circuit.device.rating_a, system)
+    return network.rules.devices.loop_limit(circuit.device, time.value).zs_ohm
 
 
 def _rcd_limit_ohm(network: Installation, circuit: Circuit) -> float | None:
@@ -127,8 +146,8 @@ def _rcd_limit_ohm(network: Installation, circuit: Circuit) -> float | None:
     return max(limits, default=None)
 
 
-def _ring(network: Installation, circuit: Circuit) -> RingEnds:
-    """Once round the loop. The neutral is as large as the line."""
+def ring_ends(network: Installation, circuit: Circuit) -> RingEnds:
+    """A ring once round. The neutral is as large as the line. NeedsInput while its length is not known."""
     cables, cable, length = network.rules.cables, chosen_cable(circuit), run_length_m(circuit)
     line = conductor_ohm(cables.line_mohm_per_m(cable).value, length)
     cpc = conductor_ohm(cables.cpc_mohm_per_m(cable, network.tree.loaded(circuit)).value, length)

@@ -27,6 +27,7 @@ from vivid_lattice.core.rules.from_tables.limits import LimitsFromTables
 from vivid_lattice.core.rules.from_tables.protection import ProtectionFromTables
 from vivid_lattice.core.rules.from_tables.sizes import SizeNames
 from vivid_lattice.core.rules.from_tables.sources import SourcesFromTables
+from vivid_lattice.core.rules.from_tables.testing import TestingFromTables
 from vivid_lattice.core.rules.protection_rules import BandRules, ProtectionRules
 from vivid_lattice.core.rules.protocol import (
     CableRules,
@@ -40,6 +41,7 @@ from vivid_lattice.core.rules.protocol import (
 from vivid_lattice.core.rules.rule_data import load
 from vivid_lattice.core.rules.source_rules import SourceRules
 from vivid_lattice.core.rules.standard_file import standard_file
+from vivid_lattice.core.rules.testing_rules import TestingRules
 from vivid_lattice.core.sources import Source
 
 
@@ -99,6 +101,7 @@ class StandardFromTables:
         self.meter_rating_counts = bool(larger.get("meter", False))
         self.sources: SourceRules = SourcesFromTables(self.data, standard)
         self.papers: DocumentRules = DocumentsFromTables(self.data, standard)
+        self.testing: TestingRules = TestingFromTables(self.data, standard)
 
     def _declared(self) -> Mapping[str, float]:
         if "declared_ze" not in self.names:

@@ -1,0 +1,125 @@
+"""What a rule set says of testing: the tests in their order, how to isolate, how far a reading is to be believed, its limits."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal, Protocol
+
+from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.sources import Source
+
+Sense = Literal["most", "least", "over", "most apart"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TestStep:
+    """A test of the standard's sequence. ``readings``: the readings it gives; ``prepare``: what is disconnected or joined first;
+    ``restore``: what is put back; ``caution``: what it does not show."""
+
+    id: str
+    order: int
+    state: Literal["dead", "live"]
+    title: str
+    readings: tuple[str, ...]
+    before: str
+    prepare: str
+    how: str
+    restore: str
+    caution: str
+    source: Source
+
+
+@dataclass(frozen=True, slots=True)
+class IsolationStep:
+    """A step of safe isolation, and what is recorded of it."""
+
+    number: int
+    text: str
+    record: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Uncertainty:
+    """How far a reading is to be believed: a share of it [%] and an amount in its unit."""
+
+    pct: float
+    absolute: float
+    source: Source
+
+    def above(self, value: float) -> float:
+        """The most that the true value may be."""
+        return value * (1 + self.pct / 100) + self.absolute
+
+    def below(self, value: float) -> float:
+        """The least that the true value may be, never under 0."""
+        return max(0.0, value * (1 - self.pct / 100) - self.absolute)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Agreement:
+    """Bands of a reading about what it is compared with: inside the first it agrees, outside the second it disagrees.
+
+    Each has a share below and above [%] and an amount in the unit of the reading; the wider of share and amount counts.
+    """
+
+    agree_minus_pct: float
+    agree_plus_pct: float
+    agree_abs: float
+    disagree_minus_pct: float
+    disagree_plus_pct: float
+    disagree_abs: float
+    source: Source
+
+    def agrees_from(self, expected: float) -> tuple[float, float]:
+        """Least and greatest reading that agrees."""
+        return _band(expected, self.agree_minus_pct, self.agree_plus_pct, self.agree_abs)
+
+    def disagrees_from(self, expected: float) -> tuple[float, float]:
+        """Below the first and above the second a reading disagrees."""
+        return _band(expected, self.disagree_minus_pct, self.disagree_plus_pct, self.disagree_abs)
+
+
+def _band(expected: float, minus_pct: float, plus_pct: float, absolute: float) -> tuple[float, float]:
+    below, above = max(expected * minus_pct / 100, absolute), max(expected * plus_pct / 100, absolute)
+    return max(0.0, expected - below), expected + above
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReadingLimit:
+    """A limit of a reading that no other table of the standard holds. ``unit`` may be a multiple of the rated residual current."""
+
+    sense: Sense
+    value: float
+    unit: str
+    standing: str
+    source: Source
+
+
+class TestingRules(Protocol):
+    """Testing of a standard. NotTabulated where it holds nothing of it."""
+
+    @property
+    def steps(self) -> tuple[TestStep, ...]: ...
+    @property
+    def isolation(self) -> tuple[IsolationStep, ...]: ...
+    @property
+    def isolation_source(self) -> Source: ...
+    @property
+    def temperature(self) -> tuple[float, float, Source]:
+        """Share that a conductor's resistance rises by a kelvin, the temperature it is counted from [°C], and the rule."""
+        ...
+
+    @property
+    def guard(self) -> SourcedValue:
+        """Operating uncertainty of an instrument whose own data are not known, as a share."""
+        ...
+
+    @property
+    def no_trip_rule(self) -> Source: ...
+    def rcd_least_ms(self, multiple: float, *, delayed: bool) -> SourcedValue | None:
+        """The time before which an RCD may not trip at a multiple of its rated residual current [ms]; None: at once."""
+        ...
+
+    def uncertainty(self, reading: str) -> Uncertainty | None: ...
+    def agreement(self, reading: str, against: str) -> Agreement | None: ...
+    def limits(self, reading: str) -> tuple[ReadingLimit, ...]: ...

@@ -1,0 +1,117 @@
+"""The test plan: every test of the standard in its order, of everything in the job that it applies to, with what each should read."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from vivid_lattice.core.document.readings import Reading, ReadingKind, ReadingSubject
+from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Message, Text
+from vivid_lattice.core.rules.testing_rules import IsolationStep, TestStep
+from vivid_lattice.core.sources import Source
+from vivid_lattice.core.testing.expected_value import Expected, Expecting, expecting
+from vivid_lattice.core.testing.reading_kinds import TRAITS
+from vivid_lattice.core.testing.subjects import Subject, subjects_of
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlannedTest:
+    """A reading to take. ``id``: the same for the same reading of the same thing, whatever else changes. ``unit`` '': it is seen, not read."""
+
+    id: str
+    step: str
+    test: ReadingKind
+    title: Text
+    subject: ReadingSubject
+    name: Text
+    board: str
+    way: int | None
+    unit: str
+    live: bool
+    optional: bool
+    expected: Expected
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TestPlan:
+    """The tests of a job in order, at a temperature of its conductors [°C]; how to isolate; what each step of the sequence is."""
+
+    temperature_c: float
+    isolation: tuple[IsolationStep, ...]
+    isolation_source: Source
+    steps: tuple[TestStep, ...]
+    tests: tuple[PlannedTest, ...]
+
+
+def plan_of(network: Installation, temperature_c: float | None = None) -> TestPlan:
+    """The plan of a job; at the temperature stated in it unless another is given.
+
+    Raises  NotTabulated where the standard's data hold no tests
+    """
+    testing = network.rules.testing
+    day_c = network.job.testing.temperature_c if temperature_c is None else temperature_c
+    by_design = expecting(network, day_c)
+    tests = tuple(test for step in testing.steps for test in _tests(network, step, by_design))
+    used = {test.step for test in tests}
+    return TestPlan(
+        temperature_c=day_c,
+        isolation=testing.isolation,
+        isolation_source=testing.isolation_source,
+        steps=tuple(step for step in testing.steps if step.id in used),
+        tests=tests,
+    )
+
+
+def _tests(network: Installation, step: TestStep, by_design: Expecting) -> Iterator[PlannedTest]:
+    """A step, circuit by circuit: all readings of one are taken before the next."""
+    kinds: list[ReadingKind] = [kind for kind in TRAITS if kind in step.readings]
+    kinds.sort(key=step.readings.index)
+    found = [(kind, number, subject) for kind in kinds for number, subject in enumerate(subjects_of(network, kind))]
+    of_rings = any(kind.endswith("_end") for kind in kinds)
+    if of_rings or len(kinds) < 2 or step.state == "live":
+        found.sort(key=lambda entry: (_place(network, entry[2]), step.readings.index(entry[0])))
+    for kind, _, subject in found:
+        traits = TRAITS[kind]
+        yield PlannedTest(
+            id=planned_id(kind, subject.subject),
+            step=step.id,
+            test=kind,
+            title=reading_title(network, kind),
+            subject=subject.subject,
+            name=subject.name,
+            board=subject.board,
+            way=subject.way,
+            unit=traits.unit,
+            live=traits.live,
+            optional=traits.optional,
+            expected=by_design.of(kind, subject),
+        )
+
+
+def _place(network: Installation, subject: Subject) -> tuple[int, int, str]:
+    boards = [board.id for board in network.job.boards]
+    board = boards.index(subject.board) if subject.board in boards else -1
+    return board, subject.way if subject.way is not None else 0, subject.subject.id
+
+
+def planned_id(kind: ReadingKind, subject: ReadingSubject) -> str:
+    """The id of a reading to take.
+
+    >>> planned_id("zs", ReadingSubject(kind="circuit", id="c1"))
+    'zs:circuit:c1'
+    """
+    return f"{kind}:{subject.kind}:{subject.id}"
+
+
+def reading_title(network: Installation, kind: ReadingKind) -> Message:
+    """What a kind of reading is called: R1+R2, Zs, insulation line to earth."""
+    return network.message(f"core.testing.reading.{kind}")
+
+
+def in_force(network: Installation) -> dict[str, list[Reading]]:
+    """The readings of a job by the id of the test they are of, in the order they were taken."""
+    by_test: dict[str, list[Reading]] = {}
+    for reading in network.job.testing.readings:
+        by_test.setdefault(planned_id(reading.test, reading.subject), []).append(reading)
+    return by_test
