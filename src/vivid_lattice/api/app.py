@@ -29,6 +29,7 @@ from vivid_lattice.api import (
     protection,
     rules,
     survey,
+    testing,
     trips,
     wiring_progress,
 )
@@ -62,10 +63,11 @@ def create_app(database: Path, token: str | None = None) -> FastAPI:
     app.state.database, app.state.shelf = database, ExportCache()
     problems.install(app)
     for module in (
-        jobs, trips, wiring_progress, photos, exports, imports, assessments, advice, assumptions, parse, protection, faults, boards, survey, rules,
+        jobs, trips, wiring_progress, photos, exports, imports, assessments, advice, assumptions, parse, protection, testing, faults, boards, survey, rules,
         demos, former_paths,
     ):  # fmt: skip
         app.include_router(module.router)
+    app.include_router(testing.of_job)
     app.add_api_route("/api/health", _health, methods=["GET"], tags=["server"])
     app.add_api_route("/{path:path}", _page, methods=["GET"], include_in_schema=False)
     app.add_middleware(Texts)

@@ -1,4 +1,4 @@
-"""A job with its photos, its trip log and its ticks as one ZIP, that is read back identical. The same job makes the same bytes."""
+"""A job with its photos, its trip log, its ticks and its readings as one ZIP, that is read back identical. The same job makes the same bytes."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 
 from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.readings import Reading
 from vivid_lattice.core.job_file import to_text
 
 BUNDLE = "vivid-lattice-bundle/1"
@@ -16,7 +17,7 @@ MANIFEST, DOCUMENT = "bundle.json", "job.json"
 _README = """A job of Vivid Lattice.
 
 job.json     the job document; 'vivid-lattice schema' prints its form
-bundle.json  what the photos show, the log of trips, the conductors ticked off
+bundle.json  what the photos show, the log of trips, the conductors ticked off, every reading
 photos/      the photos, with a small one beside each
 """
 
@@ -46,6 +47,14 @@ class BundledTrip:
 
 
 @dataclass(frozen=True, slots=True)
+class BundledReading:
+    """A reading that the job ever had, and when it was first saved; those in force are in the document too."""
+
+    reading: Reading
+    kept_at: str
+
+
+@dataclass(frozen=True, slots=True)
 class BundledTick:
     """A conductor that is in."""
 
@@ -62,6 +71,7 @@ class Bundle:
     photos: tuple[BundledPhoto, ...] = ()
     trips: tuple[BundledTrip, ...] = ()
     ticks: tuple[BundledTick, ...] = ()
+    readings: tuple[BundledReading, ...] = ()
 
 
 def as_zip(bundle: Bundle) -> bytes:
@@ -84,7 +94,8 @@ def photo_names(number: int) -> tuple[str, str]:
 
 def _manifest(bundle: Bundle) -> str:
     photos = [_photo_record(photo) for photo in bundle.photos]
-    logs = {"trips": _all(bundle.trips), "ticks": _all(bundle.ticks)}
+    readings = [{"kept_at": each.kept_at, "reading": each.reading.model_dump(mode="json")} for each in bundle.readings]
+    logs = {"trips": _all(bundle.trips), "ticks": _all(bundle.ticks), "readings": readings}
     return json.dumps({"format": BUNDLE, "photos": photos, **logs}, indent=2, ensure_ascii=False) + "\n"
 
 

@@ -13,10 +13,12 @@ from vivid_lattice.core.bundle import (
     MANIFEST,
     Bundle,
     BundledPhoto,
+    BundledReading,
     BundledTick,
     BundledTrip,
     photo_names,
 )
+from vivid_lattice.core.document.readings import Reading
 from vivid_lattice.core.job_file import problems_of, read_document
 from vivid_lattice.core.messages import message
 from vivid_lattice.imports.refusal import ImportRefused
@@ -55,11 +57,17 @@ class _Tick(_Closed):
     as_made: Annotated[str, Field(max_length=400)]
 
 
+class _Reading(_Closed):
+    kept_at: _Time
+    reading: Reading
+
+
 class _Manifest(_Closed):
     format: Literal["vivid-lattice-bundle/1"]
     photos: Annotated[list[_Photo], Field(max_length=MAX_OF_A_JOB)]
     trips: Annotated[list[_Trip], Field(max_length=5000)]
     ticks: Annotated[list[_Tick], Field(max_length=20_000)]
+    readings: Annotated[list[_Reading], Field(max_length=50_000)] = []
 
 
 def read_bundle(raw: bytes) -> Bundle:
@@ -97,7 +105,8 @@ def read_bundle(raw: bytes) -> Bundle:
             )
     trips = tuple(BundledTrip(trip.at, trip.device, tuple(trip.ran), trip.note) for trip in manifest.trips)
     ticks = tuple(BundledTick(tick.board, tick.wire, tick.as_made) for tick in manifest.ticks)
-    return Bundle(job, tuple(photos), trips, ticks)
+    readings = tuple(BundledReading(each.reading, each.kept_at) for each in manifest.readings)
+    return Bundle(job, tuple(photos), trips, ticks, readings)
 
 
 def _read_manifest(raw: bytes) -> _Manifest:

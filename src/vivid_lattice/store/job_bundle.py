@@ -7,15 +7,16 @@ import secrets
 import sqlite3
 from datetime import UTC, datetime
 
-from vivid_lattice.core.bundle import Bundle, BundledPhoto, BundledTick, BundledTrip
+from vivid_lattice.core.bundle import Bundle, BundledPhoto, BundledReading, BundledTick, BundledTrip
 from vivid_lattice.store.database import transaction
 from vivid_lattice.store.jobs import Revision, get_revision, insert_job
+from vivid_lattice.store.readings import history_of
 from vivid_lattice.store.trips import list_trips
 from vivid_lattice.store.wiring_progress import list_ticks
 
 
 def bundle_of(conn: sqlite3.Connection, job_id: str, number: int | None = None) -> tuple[Revision, Bundle]:
-    """A revision (the head unless named) and its bundle: photos by board and way, the log from its beginning, ticks.
+    """A revision (the head unless named) and its bundle: photos by board and way, the log from its beginning, ticks, readings.
 
     Raises NoSuchJob, NoSuchRevision.
     """
@@ -45,14 +46,19 @@ def bundle_of(conn: sqlite3.Connection, job_id: str, number: int | None = None) 
     ticks = tuple(
         BundledTick(list_tick.board, list_tick.wire, list_tick.as_made) for list_tick in list_ticks(conn, job_id)
     )
-    return revision, Bundle(revision.job, photos, trips, ticks)
+    readings = tuple(
+        BundledReading(record.reading, record.kept_at)
+        for record in history_of(conn, job_id, revision.job.testing.readings)
+    )
+    return revision, Bundle(revision.job, photos, trips, ticks, readings)
 
 
 def create_from(conn: sqlite3.Connection, bundle: Bundle, words: str, author: str) -> Revision:
     """A new job from a bundle: all of it, or nothing."""
     now = datetime.now(UTC).isoformat(timespec="milliseconds")
     with transaction(conn):
-        job_id = insert_job(conn, bundle.job, words, author)
+        history = [(each.reading, each.kept_at) for each in bundle.readings]
+        job_id = insert_job(conn, bundle.job, words, author, history=history)
         conn.executemany(
             "insert into photo (id, job_id, board, way, caption, width, height, image, small, at)"
             " values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",

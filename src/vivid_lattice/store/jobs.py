@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import secrets
 import sqlite3
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from vivid_lattice.core.document.changes import in_words
 from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.readings import Reading
 from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.store.database import transaction
 from vivid_lattice.store.errors import NoSuchJob, NoSuchRevision, NothingToUndo, StaleRevision
+from vivid_lattice.store.readings import add_readings
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -72,10 +75,20 @@ def create_job(conn: sqlite3.Connection, job: Job, words: str, author: str, demo
     return get_revision(conn, job_id)
 
 
-def insert_job(conn: sqlite3.Connection, job: Job, words: str, author: str, demo: str | None = None) -> str:
-    """The same within a transaction that is open already; returns the new job's id."""
+def insert_job(
+    conn: sqlite3.Connection,
+    job: Job,
+    words: str,
+    author: str,
+    demo: str | None = None,
+    history: Sequence[tuple[Reading, str]] = (),
+) -> str:
+    """The same within a transaction that is open already; returns the new job's id. ``history``: readings that it had elsewhere, with when
+    each was saved."""
     job_id = secrets.token_hex(6)
     conn.execute("insert into job (id, head, created_at, demo) values (?, 1, ?, ?)", (job_id, _now(), demo))
+    for reading, kept_at in history:
+        add_readings(conn, job_id, (reading,), kept_at)
     _insert_revision(conn, job_id, 1, None, job, words, author)
     return job_id
 
@@ -251,6 +264,7 @@ def _insert_revision(
         """,
         (job_id, number, secrets.token_hex(8), parent, to_text(job), words, author, _now()),
     )
+    add_readings(conn, job_id, job.testing.readings, _now(), number)
 
 
 def _now() -> str:

@@ -1068,6 +1068,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/testing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Testing
+         * @description The tests of a document in order, and its readings judged.
+         */
+        post: operations["show_testing_api_testing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/testing/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Readings
+         * @description The document with readings entered. Refused whole where one of them is not understood.
+         */
+        post: operations["add_readings_api_testing_readings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/faults/kinds": {
         parameters: {
             query?: never;
@@ -1542,6 +1582,26 @@ export interface paths {
          * @description The demo jobs, all invented.
          */
         get: operations["list_demos_api_demos_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Readings
+         * @description Every reading that the job ever had, in the order they were saved.
+         */
+        get: operations["list_readings_api_jobs__job_id__readings_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2890,40 +2950,6 @@ export interface components {
             after: components["schemas"]["CircuitSummary"] | null;
         };
         /**
-         * Comparison
-         * @description Two variants: what differs between the documents, and which findings turned.
-         */
-        Comparison: {
-            /** Text */
-            text: (string | {
-                id: string;
-                params: {
-                    [key: string]: unknown;
-                };
-                standard: string;
-            })[];
-            /**
-             * Verdict Before
-             * @enum {string}
-             */
-            verdict_before: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
-            /**
-             * Verdict After
-             * @enum {string}
-             */
-            verdict_after: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
-            /** Counts Before */
-            counts_before: {
-                [key: string]: number;
-            };
-            /** Counts After */
-            counts_after: {
-                [key: string]: number;
-            };
-            /** Changed */
-            changed: components["schemas"]["ChangedResult"][];
-        };
-        /**
          * Conductor
          * @description A conductor of the list. ``area_mm2`` None: not known yet. ``shares``: how many conductors are under the fuller of its
          *     terminals; ``shared`` what the manufacturer's data say of that: 'yes', 'no', 'unknown', or '' where it is alone.
@@ -3883,6 +3909,65 @@ export interface components {
             circuit?: string | null;
         };
         /**
+         * Expected
+         * @description What a reading should be. None: not known, or there is none.
+         *
+         *     value      at the temperature of the day
+         *     low, high  inside them a reading agrees with the design; ``far_low``, ``far_high``: outside them it disagrees
+         *     least, most  its limits, with the rule; ``over``: the least is not permitted itself
+         *     by_calculation  above ``most`` a loop is judged by Ze and the warm R1+R2 against this limit
+         *     by_rcd     in TN: only a residual-current device disconnects in time
+         *     warm       the value with conductors at operating temperature
+         *     missing    why there is no value
+         */
+        Expected: {
+            /** Value */
+            value?: number | null;
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
+            /** Far Low */
+            far_low?: number | null;
+            /** Far High */
+            far_high?: number | null;
+            /** Least */
+            least?: number | null;
+            /** Most */
+            most?: number | null;
+            /**
+             * Over
+             * @default false
+             */
+            over: boolean;
+            /** By Calculation */
+            by_calculation?: number | null;
+            /**
+             * By Rcd
+             * @default false
+             */
+            by_rcd: boolean;
+            /** Warm */
+            warm?: number | null;
+            limit_source?: components["schemas"]["Source"] | null;
+            /**
+             * Standing
+             * @default
+             */
+            standing: string;
+            /**
+             * Missing
+             * @default []
+             */
+            missing: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+        };
+        /**
          * ExportLine
          * @description A line of the answer while an export is made: how far it is, or that it is ready.
          */
@@ -4483,6 +4568,18 @@ export interface components {
             })[];
         };
         /**
+         * IsolationStep
+         * @description A step of safe isolation, and what is recorded of it.
+         */
+        IsolationStep: {
+            /** Number */
+            number: number;
+            /** Text */
+            text: string;
+            /** Record */
+            record: string;
+        };
+        /**
          * Job
          * @description The whole document.
          * @example {
@@ -4736,6 +4833,70 @@ export interface components {
             circuits: {
                 [key: string]: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
             };
+        };
+        /**
+         * JudgedReading
+         * @description A reading with its verdict, its agreement with the design, and how it is to other readings. ``test``: the planned test it is of.
+         */
+        JudgedReading: {
+            /** Reading */
+            reading: string;
+            /** Test */
+            test: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester";
+            /** Title */
+            title: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            subject: components["schemas"]["ReadingSubject"];
+            /** Name */
+            name: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Shown */
+            shown: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Sentence */
+            sentence: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            limit_source: components["schemas"]["Source"] | null;
+            /**
+             * Agreement
+             * @enum {string}
+             */
+            agreement: "agrees" | "look-again" | "below" | "above" | "none";
+            /** Agreement Text */
+            agreement_text: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Comparisons */
+            comparisons: components["schemas"]["vivid_lattice__core__testing__comparisons__Comparison"][];
+            expected: components["schemas"]["Expected"];
         };
         /**
          * KindLine
@@ -5495,6 +5656,65 @@ export interface components {
             existing: boolean;
         };
         /**
+         * NewReading
+         * @description A reading as it is typed. ``text``: 0.45, >200, LIM, ok; empty takes the one in force away.
+         */
+        NewReading: {
+            /** Id */
+            id: string;
+            /**
+             * Test
+             * @enum {string}
+             */
+            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester";
+            subject: components["schemas"]["ReadingSubject"];
+            /**
+             * Text
+             * @example >200
+             */
+            text: string;
+            /**
+             * Point
+             * @default
+             */
+            point: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * No Trip
+             * @default false
+             */
+            no_trip: boolean;
+            /** Alone */
+            alone?: boolean | null;
+            /** Temperature C */
+            temperature_c?: number | null;
+        };
+        /**
+         * NewReadings
+         * @description Readings for a document: when they were read by the clock on the wall, by whom, with which of its instruments.
+         */
+        NewReadings: {
+            document: components["schemas"]["Job"];
+            /** Readings */
+            readings: components["schemas"]["NewReading"][];
+            /** At */
+            at?: string | null;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+        };
+        /**
          * NewTrip
          * @description A device that tripped: when by the clock on the wall, which, the circuits something ran on, and a note.
          */
@@ -5822,6 +6042,49 @@ export interface components {
              *     }
              */
             weights: components["schemas"]["WeightsGiven"];
+        };
+        /**
+         * PlannedTest
+         * @description A reading to take. ``id``: the same for the same reading of the same thing, whatever else changes. ``unit`` '': it is seen, not read.
+         */
+        PlannedTest: {
+            /** Id */
+            id: string;
+            /** Step */
+            step: string;
+            /**
+             * Test
+             * @enum {string}
+             */
+            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester";
+            /** Title */
+            title: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            subject: components["schemas"]["ReadingSubject"];
+            /** Name */
+            name: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Board */
+            board: string;
+            /** Way */
+            way: number | null;
+            /** Unit */
+            unit: string;
+            /** Live */
+            live: boolean;
+            /** Optional */
+            optional: boolean;
+            expected: components["schemas"]["Expected"];
         };
         /**
          * PlotPoint
@@ -6279,6 +6542,17 @@ export interface components {
              * @default
              */
             reason: string;
+        };
+        /**
+         * ReadingRecord
+         * @description A reading of a job's history: when it was first saved, and whether the head still has it in force.
+         */
+        ReadingRecord: {
+            reading: components["schemas"]["Reading"];
+            /** Kept At */
+            kept_at: string;
+            /** In Force */
+            in_force: boolean;
         };
         /**
          * ReadingSubject
@@ -7474,6 +7748,52 @@ export interface components {
             y: number;
         };
         /**
+         * TestPlan
+         * @description The tests of a job in order, at a temperature of its conductors [°C]; how to isolate; what each step of the sequence is.
+         */
+        TestPlan: {
+            /** Temperature C */
+            temperature_c: number;
+            /** Isolation */
+            isolation: components["schemas"]["IsolationStep"][];
+            isolation_source: components["schemas"]["Source"];
+            /** Steps */
+            steps: components["schemas"]["TestStep"][];
+            /** Tests */
+            tests: components["schemas"]["PlannedTest"][];
+        };
+        /**
+         * TestStep
+         * @description A test of the standard's sequence. ``readings``: the readings it gives; ``prepare``: what is disconnected or joined first;
+         *     ``restore``: what is put back; ``caution``: what it does not show.
+         */
+        TestStep: {
+            /** Id */
+            id: string;
+            /** Order */
+            order: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "dead" | "live";
+            /** Title */
+            title: string;
+            /** Readings */
+            readings: string[];
+            /** Before */
+            before: string;
+            /** Prepare */
+            prepare: string;
+            /** How */
+            how: string;
+            /** Restore */
+            restore: string;
+            /** Caution */
+            caution: string;
+            source: components["schemas"]["Source"];
+        };
+        /**
          * Testing
          * @description The testing of a job: temperature of the conductors on the day [°C], instruments, and the readings in force.
          */
@@ -7493,6 +7813,24 @@ export interface components {
              * @default []
              */
             readings: components["schemas"]["Reading"][];
+        };
+        /**
+         * TestingRequest
+         * @description A document whose tests are wanted, at a temperature of its conductors [°C]; None: as stated in it.
+         */
+        TestingRequest: {
+            document: components["schemas"]["Job"];
+            /** Temperature C */
+            temperature_c?: number | null;
+        };
+        /**
+         * TestingView
+         * @description The test plan of a document, and its readings judged.
+         */
+        TestingView: {
+            plan: components["schemas"]["TestPlan"];
+            /** Judged */
+            judged: components["schemas"]["JudgedReading"][];
         };
         /**
          * TickGiven
@@ -7961,6 +8299,63 @@ export interface components {
             /** Certificate */
             certificate: string;
             source: components["schemas"]["Source"] | null;
+        };
+        /**
+         * Comparison
+         * @description Two variants: what differs between the documents, and which findings turned.
+         */
+        vivid_lattice__core__design__compare__Comparison: {
+            /** Text */
+            text: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+            /**
+             * Verdict Before
+             * @enum {string}
+             */
+            verdict_before: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /**
+             * Verdict After
+             * @enum {string}
+             */
+            verdict_after: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Counts Before */
+            counts_before: {
+                [key: string]: number;
+            };
+            /** Counts After */
+            counts_after: {
+                [key: string]: number;
+            };
+            /** Changed */
+            changed: components["schemas"]["ChangedResult"][];
+        };
+        /**
+         * Comparison
+         * @description A reading beside what other readings make of it. ``against``: which, in a word of the table of agreement.
+         */
+        vivid_lattice__core__testing__comparisons__Comparison: {
+            /** Against */
+            against: string;
+            /**
+             * Agreement
+             * @enum {string}
+             */
+            agreement: "agrees" | "look-again" | "below" | "above";
+            /** Value */
+            value: number;
+            /** Text */
+            text: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
         };
     };
     responses: never;
@@ -11541,7 +11936,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Comparison"];
+                    "application/json": components["schemas"]["vivid_lattice__core__design__compare__Comparison"];
                 };
             };
             /** @description The request is malformed */
@@ -13230,6 +13625,180 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RelayRun"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_testing_api_testing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TestingRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestingView"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_readings_api_testing_readings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewReadings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentAnswer"];
                 };
             };
             /** @description The request is malformed */
@@ -15387,6 +15956,100 @@ export interface operations {
             };
         };
     };
+    list_readings_api_jobs__job_id__readings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingRecord"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     _health_api_health_get: {
         parameters: {
             query?: never;
@@ -15473,4 +16136,4 @@ export interface operations {
         };
     };
 }
-// sha256 cf7c183c0c0b475b4f7725033dbcea73ca851c4b483fa8d7f1a3872c7752129e
+// sha256 373674df81cffff361ace389435a3e73b7a1dedf442b387afdd6a1f7e9131d1d

@@ -1,0 +1,104 @@
+"""Testing over HTTP: the plan of a document with its readings judged, readings entered, and every reading a job ever had."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from vivid_lattice.api.bodies import DocumentAnswer
+from vivid_lattice.api.dependencies import Connection
+from vivid_lattice.api.jobs import JobId
+from vivid_lattice.api.problems import NOT_FOUND
+from vivid_lattice.api.routes import CheckedRoute, ComputingRoute
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.readings import ReadingId, ReadingKind, ReadingSubject
+from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.testing.enter_reading import ReadingEntry, enter_readings
+from vivid_lattice.core.testing.judgement import JudgedReading, judged
+from vivid_lattice.core.testing.test_plan import TestPlan, plan_of
+from vivid_lattice.store.jobs import get_revision
+from vivid_lattice.store.readings import ReadingRecord, history_of
+
+router = APIRouter(prefix="/api/testing", tags=["testing"], route_class=ComputingRoute)
+of_job = APIRouter(prefix="/api/jobs/{job_id}/readings", tags=["testing"], route_class=CheckedRoute)
+
+
+class TestingRequest(BaseModel):
+    """A document whose tests are wanted, at a temperature of its conductors [°C]; None: as stated in it."""
+
+    document: Job
+    temperature_c: Annotated[float, Field(ge=-40, le=60)] | None = None
+
+
+class TestingView(BaseModel):
+    """The test plan of a document, and its readings judged."""
+
+    plan: TestPlan
+    judged: list[JudgedReading]
+
+
+class NewReading(BaseModel):
+    """A reading as it is typed. ``text``: 0.45, >200, LIM, ok; empty takes the one in force away."""
+
+    id: ReadingId
+    test: ReadingKind
+    subject: ReadingSubject
+    text: Annotated[str, Field(max_length=60, examples=[">200"])]
+    point: Annotated[str, Field(max_length=80)] = ""
+    reason: Annotated[str, Field(max_length=400)] = ""
+    no_trip: bool = False
+    alone: bool | None = None
+    temperature_c: Annotated[float, Field(ge=-40, le=120)] | None = None
+
+
+class NewReadings(BaseModel):
+    """Readings for a document: when they were read by the clock on the wall, by whom, with which of its instruments."""
+
+    document: Job
+    readings: Annotated[list[NewReading], Field(max_length=1000)]
+    at: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2})?$")] | None = None
+    by: Annotated[str, Field(max_length=80)] = ""
+    instrument: Annotated[str, Field(max_length=40)] = ""
+
+
+@router.post("")
+def show_testing(request: TestingRequest) -> TestingView:
+    """The tests of a document in order, and its readings judged."""
+    job = checked(request.document)
+    network = Installation.of(job, rule_set(job.job.rules))
+    return TestingView(
+        plan=plan_of(network, request.temperature_c), judged=list(judged(network, request.temperature_c))
+    )
+
+
+@router.post("/readings")
+def add_readings(request: NewReadings) -> DocumentAnswer:
+    """The document with readings entered. Refused whole where one of them is not understood."""
+    entries = [
+        ReadingEntry(
+            id=new.id,
+            test=new.test,
+            subject=new.subject,
+            text=new.text,
+            point=new.point,
+            reason=new.reason,
+            no_trip=new.no_trip,
+            alone=new.alone,
+            temperature_c=new.temperature_c,
+        )
+        for new in request.readings
+    ]
+    job = enter_readings(
+        checked(request.document), entries, at=request.at, by=request.by, instrument=request.instrument
+    )
+    return DocumentAnswer(document=job)
+
+
+@of_job.get("", responses=NOT_FOUND)
+def list_readings(job_id: JobId, conn: Connection) -> list[ReadingRecord]:
+    """Every reading that the job ever had, in the order they were saved."""
+    return history_of(conn, job_id, get_revision(conn, job_id).job.testing.readings)

@@ -1,0 +1,47 @@
+"""Testing over HTTP: the plan, readings entered as typed, judged, saved, and listed with those corrected."""
+
+from __future__ import annotations
+
+import unittest
+
+from tests.api.test_api import ApiCase, plain
+from tests.builders import circuit, job
+
+
+class Testing(ApiCase):
+    def entered(self, document: object, identity: str, text: str) -> object:
+        new = {"id": identity, "test": "zs", "subject": {"kind": "circuit", "id": "c1"}, "text": text}
+        body = {"document": document, "readings": [new], "at": "2026-11-30T09:12", "by": "E. Weir"}
+        answer = self.client.post("/api/testing/readings", json=body)
+        self.assertEqual(answer.status_code, 200, answer.text)
+        return answer.json()["document"]
+
+    def test_a_plan_is_shown_and_readings_are_entered_judged_saved_and_listed(self) -> None:
+        document = plain(job(circuit()))
+        made = self.client.post("/api/jobs", json={"document": document}).json()
+        view = self.client.post("/api/testing", json={"document": document}).json()
+        zs = next(test for test in view["plan"]["tests"] if test["id"] == "zs:circuit:c1")
+        self.assertGreater(zs["expected"]["most"], zs["expected"]["value"])
+        address, number, uid = f"/api/jobs/{made['job_id']}", made["number"], made["uid"]
+        for identity, text in (("a1", "0.5"), ("a2", "0,55")):
+            document = self.entered(document, identity, text)
+            saved = self.client.put(address, json={"document": document, "base": number, "base_uid": uid}).json()
+            number, uid = saved["number"], saved["uid"]
+        view = self.client.post("/api/testing", json={"document": document}).json()
+        self.assertEqual([(one["reading"], one["verdict"]) for one in view["judged"]], [("a2", "pass")])
+        listed = self.client.get(f"{address}/readings").json()
+        self.assertEqual([(one["reading"]["id"], one["in_force"]) for one in listed], [("a1", False), ("a2", True)])
+
+    def test_what_is_no_reading_is_refused_with_the_reason(self) -> None:
+        document = plain(job(circuit()))
+        new = {"id": "a1", "test": "zs", "subject": {"kind": "circuit", "id": "c1"}, "text": "lots"}
+        answer = self.client.post("/api/testing/readings", json={"document": document, "readings": [new]})
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("Type a value", answer.text)
+        answer = self.client.post("/api/testing", json={"document": document, "temperature_c": 4000})
+        self.assertEqual(answer.status_code, 422)
+        self.assertEqual(self.client.get("/api/jobs/0000/readings").status_code, 404)
+
+
+if __name__ == "__main__":
+    unittest.main()
