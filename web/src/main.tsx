@@ -16,6 +16,7 @@ import { Jobs } from "./jobs";
 import { languageNow } from "./messages/catalogue";
 import { NotFound } from "./NotFound";
 import { Protection } from "./protection";
+import { TestingPage } from "./readings";
 import { Setup } from "./setup";
 import { Standards } from "./standards";
 import { SurveyPage } from "./survey";
@@ -42,6 +43,7 @@ const router = createBrowserRouter([
       { path: "protection", element: <Protection /> },
       { path: "board", element: <BoardPage /> },
       { path: "faults", element: <Faults /> },
+      { path: "testing", element: <TestingPage /> },
       { path: "compare", element: <Compare /> },
       { path: "documents", element: <Documents /> },
       ...FORMER.map(([path, to]) => ({ path, element: <Navigate to={`../${to}`} replace /> })),

@@ -167,6 +167,9 @@ class Published(unittest.TestCase):
         self.assertEqual(read[2].verdict, "pass")
         self.assertIn("1.06", str(read[2].sentence))  # 0.31 + 1.2 · 0.62 = 1.054, rounded up
         self.assertEqual(judge(of, "zs,1,0.93")[0].verdict, "fail")
+        # A loop that the dead readings do not explain has something in it that they did not see.
+        for zs in ("1.3", "2.5"):
+            self.assertEqual(judge(of, "ze,supply,0.31", "r1r2,1,0.13", f"zs,1,{zs}")[2].verdict, "fail", zs)
         self.assertEqual(judge(of, "ze,supply,0.31", "r1r2,1,0.66", "zs,1,0.93")[2].verdict, "fail")
 
     def test_agreement_with_the_design(self) -> None:

@@ -1,4 +1,4 @@
-import { queryOptions } from "@tanstack/react-query";
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { type Draft, setDraftAside, takeDraft } from "../job/draft";
 import {
   answered,
@@ -114,6 +114,25 @@ export const rcdReachQuery = (document: Job, version: number, circuit: string, w
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
+  });
+
+/** The tests of a document in order, with its readings judged. The view before stays until the next one is there. */
+export const testingQuery = (document: Job, version: number) =>
+  queryOptions({
+    queryKey: ["testing", version],
+    queryFn: ({ signal }) => answered(client.POST("/api/testing", { body: { document }, signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+    placeholderData: keepPreviousData,
+  });
+
+/** Every reading a job ever had; asked again at every revision. */
+export const readingsQuery = (jobId: string, revision: number) =>
+  queryOptions({
+    queryKey: ["readings", jobId, revision],
+    queryFn: () =>
+      answered(client.GET("/api/jobs/{job_id}/readings", { params: { path: { job_id: jobId } } })),
+    placeholderData: keepPreviousData,
   });
 
 /** What of a circuit may be moved. */

@@ -2950,6 +2950,40 @@ export interface components {
             after: components["schemas"]["CircuitSummary"] | null;
         };
         /**
+         * Comparison
+         * @description Two variants: what differs between the documents, and which findings turned.
+         */
+        Comparison: {
+            /** Text */
+            text: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+            /**
+             * Verdict Before
+             * @enum {string}
+             */
+            verdict_before: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /**
+             * Verdict After
+             * @enum {string}
+             */
+            verdict_after: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Counts Before */
+            counts_before: {
+                [key: string]: number;
+            };
+            /** Counts After */
+            counts_after: {
+                [key: string]: number;
+            };
+            /** Changed */
+            changed: components["schemas"]["ChangedResult"][];
+        };
+        /**
          * Conductor
          * @description A conductor of the list. ``area_mm2`` None: not known yet. ``shares``: how many conductors are under the fuller of its
          *     terminals; ``shared`` what the manufacturer's data say of that: 'yes', 'no', 'unknown', or '' where it is alone.
@@ -4568,6 +4602,26 @@ export interface components {
             })[];
         };
         /**
+         * IsolationDone
+         * @description A step of safe isolation that was done: its number, when, by whom, and what is recorded of it.
+         */
+        IsolationDone: {
+            /** Step */
+            step: number;
+            /** At */
+            at: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Record
+             * @default
+             */
+            record: string;
+        };
+        /**
          * IsolationStep
          * @description A step of safe isolation, and what is recorded of it.
          */
@@ -4726,6 +4780,7 @@ export interface components {
             survey: components["schemas"]["Survey"];
             /**
              * @default {
+             *       "isolation": [],
              *       "temperature_c": 20,
              *       "instruments": [],
              *       "readings": []
@@ -4895,8 +4950,12 @@ export interface components {
                 standard: string;
             };
             /** Comparisons */
-            comparisons: components["schemas"]["vivid_lattice__core__testing__comparisons__Comparison"][];
+            comparisons: components["schemas"]["ReadingComparison"][];
             expected: components["schemas"]["Expected"];
+            /** Alone */
+            alone: boolean | null;
+            /** No Trip */
+            no_trip: boolean;
         };
         /**
          * KindLine
@@ -6544,6 +6603,29 @@ export interface components {
             reason: string;
         };
         /**
+         * ReadingComparison
+         * @description A reading beside what other readings make of it. ``against``: which, in a word of the table of agreement.
+         */
+        ReadingComparison: {
+            /** Against */
+            against: string;
+            /**
+             * Agreement
+             * @enum {string}
+             */
+            agreement: "agrees" | "look-again" | "below" | "above";
+            /** Value */
+            value: number;
+            /** Text */
+            text: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+        };
+        /**
          * ReadingRecord
          * @description A reading of a job's history: when it was first saved, and whether the head still has it in force.
          */
@@ -7749,7 +7831,8 @@ export interface components {
         };
         /**
          * TestPlan
-         * @description The tests of a job in order, at a temperature of its conductors [°C]; how to isolate; what each step of the sequence is.
+         * @description The tests of a job in order, at a temperature of its conductors [°C]; how to isolate, and what stays live at the boards of the origin
+         *     with their main switches open; what each step of the sequence is.
          */
         TestPlan: {
             /** Temperature C */
@@ -7757,6 +7840,14 @@ export interface components {
             /** Isolation */
             isolation: components["schemas"]["IsolationStep"][];
             isolation_source: components["schemas"]["Source"];
+            /** Stays Live */
+            stays_live: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
             /** Steps */
             steps: components["schemas"]["TestStep"][];
             /** Tests */
@@ -7795,9 +7886,15 @@ export interface components {
         };
         /**
          * Testing
-         * @description The testing of a job: temperature of the conductors on the day [°C], instruments, and the readings in force.
+         * @description The testing of a job: temperature of the conductors on the day [°C], the steps of isolation done, instruments, and the readings in
+         *     force.
          */
         Testing: {
+            /**
+             * Isolation
+             * @default []
+             */
+            isolation: components["schemas"]["IsolationDone"][];
             /**
              * Temperature C
              * @default 20
@@ -8299,63 +8396,6 @@ export interface components {
             /** Certificate */
             certificate: string;
             source: components["schemas"]["Source"] | null;
-        };
-        /**
-         * Comparison
-         * @description Two variants: what differs between the documents, and which findings turned.
-         */
-        vivid_lattice__core__design__compare__Comparison: {
-            /** Text */
-            text: (string | {
-                id: string;
-                params: {
-                    [key: string]: unknown;
-                };
-                standard: string;
-            })[];
-            /**
-             * Verdict Before
-             * @enum {string}
-             */
-            verdict_before: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
-            /**
-             * Verdict After
-             * @enum {string}
-             */
-            verdict_after: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
-            /** Counts Before */
-            counts_before: {
-                [key: string]: number;
-            };
-            /** Counts After */
-            counts_after: {
-                [key: string]: number;
-            };
-            /** Changed */
-            changed: components["schemas"]["ChangedResult"][];
-        };
-        /**
-         * Comparison
-         * @description A reading beside what other readings make of it. ``against``: which, in a word of the table of agreement.
-         */
-        vivid_lattice__core__testing__comparisons__Comparison: {
-            /** Against */
-            against: string;
-            /**
-             * Agreement
-             * @enum {string}
-             */
-            agreement: "agrees" | "look-again" | "below" | "above";
-            /** Value */
-            value: number;
-            /** Text */
-            text: string | {
-                id: string;
-                params: {
-                    [key: string]: unknown;
-                };
-                standard: string;
-            };
         };
     };
     responses: never;
@@ -11936,7 +11976,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["vivid_lattice__core__design__compare__Comparison"];
+                    "application/json": components["schemas"]["Comparison"];
                 };
             };
             /** @description The request is malformed */
@@ -16136,4 +16176,4 @@ export interface operations {
         };
     };
 }
-// sha256 373674df81cffff361ace389435a3e73b7a1dedf442b387afdd6a1f7e9131d1d
+// sha256 7b4ccb425d867c13f3555a38f336c850958d58a4d3406849ddbd32d3cf370cc0

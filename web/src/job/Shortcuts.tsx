@@ -11,6 +11,7 @@ export const VIEWS: { path: string; title: Key }[] = [
   { path: "protection", title: "web.shell.tab.protection" },
   { path: "board", title: "web.shell.tab.board" },
   { path: "faults", title: "web.shell.tab.faults" },
+  { path: "testing", title: "web.shell.tab.testing" },
   { path: "compare", title: "web.shell.tab.compare" },
   { path: "documents", title: "web.shell.tab.documents" },
 ];
@@ -36,7 +37,7 @@ export function Shortcuts({ jobId }: { jobId: string }) {
       const typing =
         event.target instanceof HTMLElement &&
         event.target.matches("input, textarea, select, [contenteditable]");
-      const view = event.altKey && /^Digit[1-8]$/.test(event.code) && VIEWS[Number(event.code.slice(5)) - 1];
+      const view = event.altKey && /^Digit[1-9]$/.test(event.code) && VIEWS[Number(event.code.slice(5)) - 1];
       if (view) {
         event.preventDefault();
         navigate(`/jobs/${jobId}/${view.path}`);

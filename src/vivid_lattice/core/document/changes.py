@@ -80,6 +80,8 @@ def _testing(old: Testing, new: Testing) -> Iterator[Text]:
     kept = {reading.id: reading for reading in old.readings}
     if any(kept[reading.id] != reading for reading in new.readings if reading.id in kept):
         yield message(None, "core.change.readings_corrected", n=1)
+    if old.isolation != new.isolation:
+        yield message(None, "core.change.isolation", n=len(new.isolation))
     if old.instruments != new.instruments:
         yield message(None, "core.change.instruments")
     if old.temperature_c != new.temperature_c:

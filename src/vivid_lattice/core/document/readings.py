@@ -64,9 +64,20 @@ class Reading(DocumentModel):
     reason: Annotated[str, Field(max_length=400)] = ""
 
 
-class Testing(DocumentModel):
-    """The testing of a job: temperature of the conductors on the day [°C], instruments, and the readings in force."""
+class IsolationDone(DocumentModel):
+    """A step of safe isolation that was done: its number, when, by whom, and what is recorded of it."""
 
+    step: Annotated[int, Field(ge=1, le=40)]
+    at: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2})?$")]
+    by: Annotated[str, Field(max_length=80)] = ""
+    record: Annotated[str, Field(max_length=200)] = ""
+
+
+class Testing(DocumentModel):
+    """The testing of a job: temperature of the conductors on the day [°C], the steps of isolation done, instruments, and the readings in
+    force."""
+
+    isolation: Annotated[tuple[IsolationDone, ...], Field(strict=False, max_length=40)] = ()
     temperature_c: Annotated[float, Field(ge=-40, le=60)] = 20.0
     instruments: Annotated[tuple[Instrument, ...], Field(strict=False, max_length=20)] = ()
     readings: Annotated[tuple[Reading, ...], Field(strict=False, max_length=5000)] = ()

@@ -18,7 +18,7 @@ from vivid_lattice.core.units import SLACK
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Comparison:
+class ReadingComparison:
     """A reading beside what other readings make of it. ``against``: which, in a word of the table of agreement."""
 
     against: str
@@ -38,7 +38,7 @@ _AGAINST = {
 
 def comparisons_of(
     network: Installation, measured: MeasuredValues, reading: Reading, subject: Subject
-) -> Iterator[Comparison]:
+) -> Iterator[ReadingComparison]:
     """What a reading can be compared with: a loop with Ze and R1+R2, ends and crosses of a ring with each other, currents with loops."""
     if reading.state != "value" or reading.value is None:
         return
@@ -62,7 +62,7 @@ def comparisons_of(
             other=shown(other),
             unit=TRAITS[reading.test].unit,
         )
-        yield Comparison(against=against, agreement=word, value=other, text=text)
+        yield ReadingComparison(against=against, agreement=word, value=other, text=text)
 
 
 def _others(

@@ -13,7 +13,7 @@ from vivid_lattice.core.messages import Message, Text
 from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.rules.testing_rules import Uncertainty
 from vivid_lattice.core.sources import Source
-from vivid_lattice.core.testing.comparisons import Comparison, comparisons_of
+from vivid_lattice.core.testing.comparisons import ReadingComparison, comparisons_of
 from vivid_lattice.core.testing.expected_value import Expected, Expecting, expecting
 from vivid_lattice.core.testing.measured_values import MeasuredValues
 from vivid_lattice.core.testing.reading_kinds import TRAITS
@@ -43,8 +43,10 @@ class JudgedReading:
     limit_source: Source | None
     agreement: AgreementWord
     agreement_text: Text
-    comparisons: tuple[Comparison, ...]
+    comparisons: tuple[ReadingComparison, ...]
     expected: Expected
+    alone: bool | None
+    no_trip: bool
 
 
 def judged(network: Installation, temperature_c: float | None = None) -> tuple[JudgedReading, ...]:
@@ -92,9 +94,14 @@ class _Judge:
             limit_source=expected.limit_source,
             agreement=agreement,
             agreement_text=text,
-            comparisons=tuple(comparisons_of(self._network, self._measured, reading, subject)),
+            comparisons=self._compared(reading, subject),
             expected=expected,
+            alone=reading.alone,
+            no_trip=reading.no_trip,
         )
+
+    def _compared(self, reading: Reading, subject: Subject) -> tuple[ReadingComparison, ...]:
+        return tuple(comparisons_of(self._network, self._measured, reading, subject))
 
     # ------------------------------------------------------------------------------------------ against the limit
 
@@ -154,7 +161,8 @@ class _Judge:
             yield self._above(reading, expected, unit, subject)
 
     def _above(self, reading: Reading, expected: Expected, unit: str, subject: Subject) -> tuple[Verdict, Text]:
-        """A loop above what is accepted at once: Ze and the warm R1+R2 as read dead decide, where both are known."""
+        """A loop above what is accepted at once: Ze and the warm R1+R2 as read dead decide, where both are known and the loop agrees with them.
+        One that is above the limit itself, or that they do not explain, fails: something in it was not in the dead test."""
         assert reading.value is not None and expected.most is not None
         above = self._say("above", value=shown_up(reading.value), limit=shown_down(expected.most), unit=unit)
         limit = expected.by_calculation
@@ -163,6 +171,9 @@ class _Judge:
             return "fail", above
         if warm is None:
             return "fail", self._say("above_ask", reason=above)
+        explained = all(one.agreement in ("agrees", "look-again") for one in self._compared(reading, subject))
+        if reading.value > limit + SLACK or not explained:
+            return "fail", above
         figures = {"value": shown_up(warm), "limit": shown_down(limit)}
         if warm <= limit + SLACK:
             return "pass", self._say("by_calculation", **figures)

@@ -100,6 +100,6 @@ def shown_reading(state: ReadingState, value: float | None, unit: str) -> str:
     if state in ("right", "wrong", "left-out"):
         return {"right": "✓", "wrong": "✗", "left-out": "–"}[state]
     if value is None:
-        return "> range" if state == "above-range" else "< range"
+        return "LIM"
     sign = {"above-range": "> ", "below-range": "< "}.get(state, "")
     return f"{sign}{value:g} {unit}"

@@ -4,10 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import partial
 
+from vivid_lattice.core.board.isolation.isolation_steps import isolation_for
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.readings import Reading, ReadingKind, ReadingSubject
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Message, Text
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.testing_rules import IsolationStep, TestStep
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.testing.expected_value import Expected, Expecting, expecting
@@ -35,11 +39,13 @@ class PlannedTest:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TestPlan:
-    """The tests of a job in order, at a temperature of its conductors [°C]; how to isolate; what each step of the sequence is."""
+    """The tests of a job in order, at a temperature of its conductors [°C]; how to isolate, and what stays live at the boards of the origin
+    with their main switches open; what each step of the sequence is."""
 
     temperature_c: float
     isolation: tuple[IsolationStep, ...]
     isolation_source: Source
+    stays_live: tuple[Text, ...]
     steps: tuple[TestStep, ...]
     tests: tuple[PlannedTest, ...]
 
@@ -58,9 +64,18 @@ def plan_of(network: Installation, temperature_c: float | None = None) -> TestPl
         temperature_c=day_c,
         isolation=testing.isolation,
         isolation_source=testing.isolation_source,
+        stays_live=tuple(_stays_live(network)),
         steps=tuple(step for step in testing.steps if step.id in used),
         tests=tests,
     )
+
+
+def _stays_live(network: Installation) -> Iterator[Text]:
+    boards = [board for board in network.job.boards if is_origin(board.fed_by)]
+    for board in boards:
+        isolation = or_none(partial(isolation_for, network.boards, board.id, "board"))
+        for part in isolation.stays_live if isolation is not None else ():
+            yield part if len(boards) == 1 else network.message("core.testing.at_board", part=part, board=board.name)
 
 
 def _tests(network: Installation, step: TestStep, by_design: Expecting) -> Iterator[PlannedTest]:

@@ -1,0 +1,153 @@
+"""Testing on the page: isolation ticked, readings typed with the keyboard alone, judged at once, corrected, found again; and on a phone."""
+
+from __future__ import annotations
+
+import unittest
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+
+from tests.browser.harness import resize
+from tests.browser.page import PageCase
+from vivid_lattice.core.actions.enter_line import enter_and_design
+from vivid_lattice.core.actions.new_job import begin
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.rules import rule_set
+
+
+def house(*lines: str) -> Job:
+    job = begin("Sluice house", rule_set("uk"), "TN-C-S")
+    for line in lines:
+        job = enter_and_design(job, line, "main").job
+    return job
+
+
+def without_lengths(of: Job) -> Job:
+    """The job as it is met: nobody knows how long a cable is."""
+    circuits = tuple(
+        each.model_copy(update={"run": tuple(part.model_copy(update={"length_m": None}) for part in each.run)})
+        for each in of.circuits
+    )
+    return of.model_copy(update={"circuits": circuits, "assumptions": ()})
+
+
+class Testing(PageCase):
+    demos = False
+
+    def open_tests(self, address: str) -> None:
+        self.browser.get(address.replace("circuits", "testing"))
+        self.css("[data-testid=progress]")
+
+    def row(self, test: str) -> WebElement:
+        return self.css(f"[data-test='{test}']")
+
+    def box(self, test: str) -> WebElement:
+        return self.css(f"[data-test='{test}'] [data-reading]")
+
+    def verdict(self, test: str) -> str:
+        return str(self.row(test).get_attribute("data-verdict"))
+
+    def type(self, test: str, text: str) -> None:
+        box = self.box(test)
+        box.send_keys(Keys.CONTROL + "a")
+        box.send_keys(text, Keys.ENTER)
+
+    def test_readings_typed_one_after_the_other_are_judged_and_saved(self) -> None:
+        self.open_tests(self.kept(house("kitchen ring 40m", "cooker 32A 12m", "lights 30m")))
+        for box, text in (("ze:supply:supply", "0,3"), ("r1r2:circuit:c2", "0.13"), ("r1r2:circuit:c3", "1.2")):
+            self.type(box, text)
+        # Enter goes on to the next box, wherever the reading before it is still being judged.
+        self.browser.switch_to.active_element.send_keys("0.3", Keys.TAB)
+        for test, verdict in (("r1r2:circuit:c2", "pass"), ("r1r2:circuit:c3", "pass")):
+            self.wait(lambda test=test, verdict=verdict: self.verdict(test) == verdict, f"{test} is not {verdict}")  # type: ignore[misc]
+        self.type("zs:circuit:c2", "2.5")
+        self.wait(lambda: self.verdict("zs:circuit:c2") == "fail", "too high is not told")
+        self.assertIn("maximum", self.row("zs:circuit:c2").text)
+        self.type("ir_le:circuit:c1", "many")
+        self.wait(lambda: "Type a value" in self.row("ir_le:circuit:c1").text, "what is no reading is not told")
+        self.assertEqual(self.box("ir_le:circuit:c1").get_attribute("value"), "many")
+        self.type("ir_le:circuit:c1", ">200")
+        self.wait(lambda: self.verdict("ir_le:circuit:c1") == "pass", "not taken")
+        self.wait(
+            lambda: (
+                "5 of" in self.css("[data-testid=progress]").text or "6 of" in self.css("[data-testid=progress]").text
+            ),
+            "not counted",
+        )
+        self.browser.refresh()
+        self.wait(lambda: self.verdict("zs:circuit:c2") == "fail", "lost")
+        self.assertEqual(self.page_errors(), [])
+
+    def test_a_correction_keeps_the_reading_before_it(self) -> None:
+        self.open_tests(self.kept(house("cooker 32A 12m")))
+        self.type("r1r2:circuit:c1", "0.9")
+        self.wait_kept(2)
+        self.type("r1r2:circuit:c1", "0.14")
+        self.wait_kept(3)
+        self.row("r1r2:circuit:c1").find_element(By.CSS_SELECTOR, "button").click()
+        self.wait(lambda: "0.9" in self.css("[data-testid=earlier]").text, "the reading before is gone")
+        self.assertIn("0.14", self.css("[data-testid=earlier]").text)
+        self.css("[aria-label=Undo]").click()
+        self.wait(lambda: self.box("r1r2:circuit:c1").get_attribute("value") == "0.9", "not taken back")
+
+    def test_isolation_is_ticked_in_order_and_what_is_seen_for_all_at_once(self) -> None:
+        self.open_tests(self.kept(house("cooker 32A 12m", "lights 30m")))
+        boxes = self.all("[id^=isolation-]")
+        self.assertIsNone(boxes[0].get_attribute("disabled"))
+        self.assertIsNotNone(boxes[1].get_attribute("disabled"))
+        boxes[0].click()
+        self.wait(lambda: self.all("[id^=isolation-]")[1].get_attribute("disabled") is None, "the next stays closed")
+        section = self.css("section[aria-label='Polarity']")
+        section.find_element(By.XPATH, ".//button[starts-with(., 'All 2 right')]").click()
+        for number in (1, 2):
+            self.wait(lambda number=number: self.verdict(f"pol:circuit:c{number}") == "pass", "not entered")  # type: ignore[misc]
+        self.assertEqual(self.page_errors(), [])
+
+    def test_readings_answer_what_an_existing_board_leaves_open(self) -> None:
+        address = self.kept(without_lengths(house("kitchen ring 40m", "cooker 32A 12m", "lights 30m")))
+        self.browser.get(address)
+        self.wait_for_lattice()
+        self.wait(lambda: self.verdict_count("missing") > 6, "nothing is missing")
+        self.open_tests(address)
+        for test, text in (
+            ("ze:supply:supply", "0.25"),
+            ("r1_end:circuit:c1", "0.3"),
+            ("rn_end:circuit:c1", "0.3"),
+            ("r2_end:circuit:c1", "0.49"),
+            ("x_le:circuit:c1", "0.2"),
+            ("r1r2:circuit:c2", "0.13"),
+            ("r1r2:circuit:c3", "1.2"),
+        ):
+            self.type(test, text)
+        self.wait(lambda: self.verdict("r1r2:circuit:c3") == "pass", "not judged")
+        for number in (2, 3):
+            self.row(f"r1r2:circuit:c{number}").find_element(By.CSS_SELECTOR, "button").click()
+            self.css(f"[id='alone-r1r2:circuit:c{number}']").click()
+            self.wait(
+                lambda number=number: (
+                    self.css(f"[id='alone-r1r2:circuit:c{number}']").get_attribute("data-state") == "checked"
+                ),  # type: ignore[misc]
+                "not ticked",
+            )
+        self.wait(lambda: "saved" in self.css("header").text, "not saved")
+        self.browser.get(address)
+        self.wait_for_lattice()
+        self.wait(lambda: self.verdict_count("missing") == 0, "still missing")
+
+    def verdict_count(self, verdict: str) -> int:
+        return len(self.all(f"[role=grid] [data-verdict='{verdict}']"))
+
+    def test_on_a_phone(self) -> None:
+        resize(self.browser, 390, 844)
+        self.addCleanup(resize, self.browser, 1280, 800)
+        self.open_tests(self.kept(house("cooker 32A 12m", "lights 30m")))
+        self.type("zs:circuit:c1", "0.5")
+        self.wait(lambda: self.verdict("zs:circuit:c1") == "pass", "not judged")
+        wide = self.browser.execute_script("return document.documentElement.scrollWidth > window.innerWidth + 1")
+        self.assertFalse(wide, "the page is wider than the phone")
+        self.assertEqual(self.serious_faults(), [])
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,83 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { TestingView } from "../api/client";
+import { testingQuery } from "../api/queries";
+import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
+import { Segments } from "../ui/Segments";
+import { IsolationSteps } from "./IsolationSteps";
+import { StepSection } from "./StepSection";
+import { TesterFields, useTester } from "./TesterFields";
+import { progress, type Shown, stepsOf } from "./testModel";
+import { useEntries } from "./useEntries";
+
+/** The finished installation is tested: what to read in which order, what was read, and what that says. */
+export function TestingPage() {
+  const { document, version } = useJob();
+  const view = useQuery(testingQuery(document, version));
+  if (view.error)
+    return (
+      <main className="p-6">
+        <p role="alert">{view.error.message}</p>
+      </main>
+    );
+  if (!view.data) return <main className="p-6 text-soft">{t("web.testing.loading")}</main>;
+  if (!document.circuits?.length) return <main className="p-6 text-soft">{t("web.testing.empty")}</main>;
+  return <Tests view={view.data} />;
+}
+
+function Tests({ view }: { view: TestingView }) {
+  const { document } = useJob();
+  const [board, setBoard] = useState("");
+  const [shown, setShown] = useState<Shown>("all");
+  const tester = useTester();
+  const { enter, problems } = useEntries(tester.by, tester.instrument);
+  const { done, all } = progress(view);
+  const boards = document.boards ?? [];
+  const steps = stepsOf(view, board, shown);
+  return (
+    <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2 max-sm:px-2">
+      <div className="mb-2 flex flex-wrap items-end gap-x-5 gap-y-2">
+        <p className="w-40 text-[13px]" data-testid="progress">
+          <span className="figure">
+            {t("web.testing.progress", { done: String(done), all: String(all) })}
+          </span>
+          <progress className="block h-1.5 w-full accent-accent" max={all || 1} value={done} />
+        </p>
+        <Segments
+          label={t("web.testing.shown")}
+          options={[
+            { id: "all", title: t("web.testing.all") },
+            { id: "open", title: t("web.testing.open") },
+            { id: "bad", title: t("web.testing.bad") },
+          ]}
+          value={shown}
+          onChange={(id) => setShown(id as Shown)}
+        />
+        {boards.length > 1 && (
+          <Segments
+            label={t("web.testing.board")}
+            options={[
+              { id: "all-boards", title: t("web.testing.all_boards") },
+              ...boards.map(({ id, name }) => ({ id, title: name })),
+            ]}
+            value={board || "all-boards"}
+            onChange={(id) => setBoard(id === "all-boards" ? "" : id)}
+          />
+        )}
+        <TesterFields tester={tester} />
+      </div>
+      <IsolationSteps plan={view.plan} by={tester.by} />
+      <div className="w-full max-w-5xl">
+        {steps.map((step) => (
+          <StepSection key={step.step.id} {...step} enter={enter} problems={problems} />
+        ))}
+      </div>
+      {steps.length === 0 && (
+        <p className="py-6 text-soft">
+          {t(shown === "open" ? "web.testing.none_open" : "web.testing.none_bad")}
+        </p>
+      )}
+    </main>
+  );
+}

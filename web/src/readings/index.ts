@@ -1,0 +1,1 @@
+export { TestingPage } from "./TestingPage";

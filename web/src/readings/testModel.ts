@@ -1,0 +1,87 @@
+import type { Job, JudgedReading, PlannedTest, TestingView, TestStep } from "../api/client";
+
+/** What of the tests is shown. */
+export type Shown = "all" | "open" | "bad";
+
+/** A test with the reading of it that is in force: of several points the worst. */
+export type TestWithReading = { test: PlannedTest; judged?: JudgedReading };
+
+/** A step of the sequence with its tests. */
+export type StepWithTests = { step: TestStep; tests: TestWithReading[] };
+
+const WORST = ["fail", "missing", "advice", "tight", "pass", "not-applicable"];
+
+/** The readings by the test that they are of, the worst of several points. */
+export function worstByTest(judged: JudgedReading[]): Map<string, JudgedReading> {
+  const found = new Map<string, JudgedReading>();
+  for (const one of judged) {
+    const before = found.get(one.test);
+    if (!before || WORST.indexOf(one.verdict) < WORST.indexOf(before.verdict)) found.set(one.test, one);
+  }
+  return found;
+}
+
+/** Whether a reading needs a second look: it fails, is unclear, or disagrees with the design or with another reading. */
+export function isBad(judged: JudgedReading | undefined): boolean {
+  if (!judged) return false;
+  const off = (word: string) => word === "below" || word === "above";
+  return (
+    judged.verdict === "fail" ||
+    judged.verdict === "missing" ||
+    off(judged.agreement) ||
+    judged.comparisons.some((comparison) => off(comparison.agreement))
+  );
+}
+
+/** The steps of a plan with their tests, at a board or at all of them, as far as they are to be shown. */
+export function stepsOf(view: TestingView, board: string, shown: Shown): StepWithTests[] {
+  const readings = worstByTest(view.judged);
+  return view.plan.steps
+    .map((step) => ({
+      step,
+      tests: view.plan.tests
+        .filter((test) => test.step === step.id && (!board || test.board === board))
+        .map((test) => ({ test, judged: readings.get(test.id) }))
+        .filter(
+          ({ judged, test }) =>
+            shown === "all" || (shown === "open" ? !judged && !test.optional : isBad(judged)),
+        ),
+    }))
+    .filter(({ tests }) => tests.length > 0);
+}
+
+/** How many of the tests that are required are done, of how many. */
+export function progress(view: TestingView): { done: number; all: number } {
+  const readings = worstByTest(view.judged);
+  const required = view.plan.tests.filter((test) => !test.optional);
+  return { done: required.filter((test) => readings.has(test.id)).length, all: required.length };
+}
+
+/** The clock on the wall, as readings are dated. */
+export function wallClock(now: Date): string {
+  const two = (figure: number) => String(figure).padStart(2, "0");
+  const day = `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
+  return `${day}T${two(now.getHours())}:${two(now.getMinutes())}:${two(now.getSeconds())}`;
+}
+
+/** The id of a new reading: of this browser alone, so that an entry sent twice is one. */
+export function newReadingId(): string {
+  return `r-${crypto.randomUUID()}`;
+}
+
+/** A figure as a plan shows it, of three digits; a limit is rounded to the safe side, so that rounding never flatters. */
+export function figure(value: number, rounded: "near" | "down" | "up" = "near"): string {
+  if (value === 0) return "0";
+  const digits = Math.min(6, Math.max(0, 2 - Math.floor(Math.log10(Math.abs(value)))));
+  const scaled = Number((value * 10 ** digits).toFixed(6));
+  const whole = { near: Math.round, down: Math.floor, up: Math.ceil }[rounded](scaled);
+  return String(Number((whole / 10 ** digits).toFixed(digits)));
+}
+
+/** The document with a step of isolation done at a time, or with it and all after it taken back. */
+export function withIsolation(job: Job, step: number, at: string | null, by: string): Job {
+  const testing = job.testing;
+  const before = (testing?.isolation ?? []).filter((done) => done.step < step);
+  const isolation = at ? [...before, { step, at, by, record: "" }] : before;
+  return { ...job, testing: { ...testing, isolation } } as Job;
+}
