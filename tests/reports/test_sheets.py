@@ -6,10 +6,12 @@ import unittest
 
 from tests.builders import circuit, job, laid, mcb, supply, two_boards
 from tests.core.board.made import packed
+from tests.core.testing.test_judged_readings import with_rows
 from tests.imports.test_bundle import pictured
 from tests.reports.reading import pages, pictures, plain, report_data, sizes_mm, whole
 from vivid_lattice.core.design.compare import compare
 from vivid_lattice.core.document.job import JobInfo, Load, Way
+from vivid_lattice.core.document.readings import Instrument, Testing
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.document.work_details import WORKS, WorkDetails
 from vivid_lattice.core.errors import BadDocument, Stopped
@@ -252,6 +254,40 @@ class TestSheets(unittest.TestCase):
             self.assertIn(
                 plain(f"Maximum prospective fault current at this board: {shown_up(largest)} kA by design"), text
             )
+
+    def test_readings_in_force_fill_the_sheets(self) -> None:
+        rows = (
+            "ze,supply,0.27",
+            "r1r2,Oven,0.28",
+            "ir_le,Oven,>200",
+            "ir_le,Kiln,0.4",
+            "rcd_1,Oven,28",
+            "zs,Oven,0.9",
+            "pol,Oven,ok",
+        )
+        made = with_rows(demo_job("millrace"), *rows)
+        readings = tuple(
+            each.model_copy(update={"by": "E. Weir", "at": "2026-11-30T09:10"}) for each in made.testing.readings
+        )
+        instrument = Instrument(id="t1", name="Heron tester", serial="1234", calibrated_on="2026-03-01")
+        made = made.model_copy(update={"testing": Testing(readings=readings, instruments=(instrument,))})
+        text = whole(export(report_data(made), "tests").content)
+        for said in (
+            "0.27 Ω",
+            "> 200 MΩ",
+            "28 ms",
+            "Readings to look at",
+            "0.4 MΩ (minimum 1 MΩ)",
+            "Far above the design",
+            "E. Weir",
+            "Heron tester, no. 1234, calibrated 2026-03-01",
+        ):
+            self.assertIn(plain(said), text, said)
+        # What is expected stays that of the design.
+        self.assertEqual(
+            [one.r1r2_ohm for one in report_data(made).expected],
+            [one.r1r2_ohm for one in report_data("millrace").expected],
+        )
 
     def test_a_missing_length_is_asked_for_and_never_a_figure(self) -> None:
         held = report_data(job(circuit(run=(laid(None),))))

@@ -14,12 +14,15 @@ from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS, Board
 from vivid_lattice.core.document.job import Board, Circuit, Device, Job, names_of
 from vivid_lattice.core.findings.assessment import Assessment, CircuitFigures
 from vivid_lattice.core.findings.finding import Finding, SubjectKind
+from vivid_lattice.core.findings.verdict import VERDICT_ORDER
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.material.material import Material, material
 from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.expected_readings import ExpectedReadings, expected
+from vivid_lattice.core.testing.expected_value import by_design
+from vivid_lattice.core.testing.judgement import JudgedReading, judged
 
 #: All checks, by what they are asked of and their id.
 _CHECKS: Mapping[SubjectKind, Mapping[str, Check | BoardCheck | SupplyCheck]] = {
@@ -97,8 +100,18 @@ class ReportData:
 
     @cached_property
     def expected(self) -> tuple[ExpectedReadings, ...]:
-        """What a meter should read."""
-        return expected(self.network)
+        """What a meter should read, by the design: readings in force are not compared with themselves."""
+        return expected(by_design(self.network))
+
+    @cached_property
+    def readings(self) -> Mapping[str, JudgedReading]:
+        """The readings in force by the test they are of, of several points the worst."""
+        found: dict[str, JudgedReading] = {}
+        for reading in judged(self.network):
+            before = found.get(reading.test)
+            if before is None or VERDICT_ORDER.index(reading.verdict) < VERDICT_ORDER.index(before.verdict):
+                found[reading.test] = reading
+        return found
 
     @cached_property
     def material(self) -> Material:

@@ -258,11 +258,16 @@ class Expecting:
 
 def expecting(network: Installation, temperature_c: float) -> Expecting:
     """What the readings of a job should be on a day, by its design."""
+    return Expecting(network, by_design(network), temperature_c)
+
+
+def by_design(network: Installation) -> Installation:
+    """The installation as it is designed, without its readings."""
     job = network.entered
     if not job.testing.readings:
-        return Expecting(network, network, temperature_c)
+        return network
     bare = job.model_copy(update={"testing": job.testing.model_copy(update={"readings": ()})})
-    return Expecting(network, Installation.of(bare, network.rules), temperature_c)
+    return Installation.of(bare, network.rules)
 
 
 def _with_limit(found: Expected, limit: ReadingLimit, times: float) -> Expected:

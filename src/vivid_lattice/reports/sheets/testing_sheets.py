@@ -1,4 +1,4 @@
-"""Test sheets: blank, with what each reading should be beside the place where it is written."""
+"""Test sheets: what each reading should be, beside the reading, or the place where it is written while there is none."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from vivid_lattice.core.document.local_earthing import WITH_ELECTRODE
 from vivid_lattice.core.network.tree import EarthInUse
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.testing.expected_readings import ExpectedReadings, RcdTest, judged_by_sum, rcd_multiples
+from vivid_lattice.core.testing.judgement import JudgedReading
 from vivid_lattice.core.text import Shown, shown_down, shown_up
 from vivid_lattice.core.units import ka_from_a
 from vivid_lattice.reports import style
@@ -76,28 +77,36 @@ def _origin(data: ReportData) -> Iterator[Flowable]:
             "External loop impedance Ze",
             _expected_text(ze, "Ω"),
             f"design value: {supply.ze_source or 'no source stated'}",
+            _reads(data, "ze:supply:supply"),
         ),
         _blank_row(
             "Maximum prospective fault current",
             _expected_text(fault, "kA"),
             "below the breaking capacity of every device",
+            _reads(data, *(f"pfc_{to}:board:{board.id}" for board in data.job.boards for to in ("ln", "le"))),
         ),
         _blank_row(
-            f"{words.get('earthing_conductor', 'Earthing conductor')}: continuity", "according to its length", ""
+            f"{words.get('earthing_conductor', 'Earthing conductor')}: continuity",
+            "according to its length",
+            "",
+            _reads(data, "r_me:supply:supply"),
         ),
         _blank_row(
             f"{words.get('bonding', 'bonding')}: continuity",
             "below 0.05 Ω at usual lengths",
             "common practice, no source",
         ),
-        _blank_row("Voltage", f"{supply.nominal_v:g} V", ""),
+        _blank_row("Voltage", f"{supply.nominal_v:g} V", "", _reads(data, "u_ln:supply:supply")),
     ]
     if supply.phases == 3:
         rows.append(_blank_row("Phase sequence", "L1, L2, L3 clockwise", "at each board and three-phase outlet"))
     if supply.system == "TT":
         rows.append(
             _blank_row(
-                "Earth electrode", _expected_text(ze, "Ω"), "stable, and RA · IΔn within the touch voltage limit"
+                "Earth electrode",
+                _expected_text(ze, "Ω"),
+                "stable, and RA · IΔn within the touch voltage limit",
+                _reads(data, "ra:electrode:supply"),
             )
         )
     rows += list(_own_electrodes(data))
@@ -126,11 +135,37 @@ def _own_electrodes(data: ReportData) -> Iterator[Row]:
         ohm = or_none(partial(network.loops.local_electrode_ohm, earth))
         alone = own.kind == "electrode"
         note = data.say("documents.tests.own_electrode" if alone else "documents.tests.beside_electrode")
-        yield _blank_row(data.say("documents.tests.electrode_of", name=owner.name), _expected_text(ohm, "Ω"), note)
+        yield _blank_row(
+            data.say("documents.tests.electrode_of", name=owner.name),
+            _expected_text(ohm, "Ω"),
+            note,
+            _reads(data, f"ra:electrode:{owner.id}"),
+        )
 
 
-def _blank_row(test: str, should: str, note: str) -> Row:
-    return Row([test, should, "", note], tall_pt=_TALL)
+def _blank_row(test: str, should: str, note: str, reads: str | GridCell = "") -> Row:
+    return Row([test, should, reads, note], tall_pt=_TALL)
+
+
+def _reads(data: ReportData, *tests: str) -> str | GridCell:
+    """The first of some readings that is there; an empty cell while none is."""
+    reading = next((data.readings[test] for test in tests if test in data.readings), None)
+    return "" if reading is None else _read(reading)
+
+
+def _read(reading: JudgedReading) -> GridCell:
+    """A reading in its cell; what fails is marked."""
+    fails = reading.verdict == "fail"
+    text = reading.shown.replace("✓", "right").replace("✗", "not right").replace("LIM", "beyond range")
+    return GridCell(
+        text=text, bold=True, colour=style.OF_VERDICT["fail"] if fails else style.INK, mark="fail" if fails else None
+    )
+
+
+def _or_hint(data: ReportData, test: str, hint: str) -> GridCell:
+    """A reading, or while there is none the designed value, small, where it is written."""
+    reading = data.readings.get(test)
+    return _hint(hint) if reading is None else _read(reading)
 
 
 def _expected_text(value: float | None, unit: str) -> str:
@@ -214,12 +249,18 @@ def _dead_row(data: ReportData, readings: ExpectedReadings, rings: bool, least: 
         str(readings.way),
         readings.name,
         device_short(circuit),
-        _hint(readings.shown_r1r2()),
+        _or_hint(data, f"{'x_le' if readings.ring else 'r1r2'}:circuit:{circuit.id}", readings.shown_r1r2()),
     ]
     if rings:
         ends = (readings.ring.line_ohm, readings.ring.neutral_ohm, readings.ring.cpc_ohm) if readings.ring else ()
-        cells += [_hint(shown_up(end)) for end in ends] or [GridCell(text="–", colour=style.SOFT)] * 3
-    return Row([*cells, _hint(least), _hint(least), _hint("right")], tall_pt=_TALL)
+        named = zip(("r1_end", "rn_end", "r2_end"), ends, strict=False)
+        cells += [_or_hint(data, f"{name}:circuit:{circuit.id}", shown_up(end)) for name, end in named] or [
+            GridCell(text="–", colour=style.SOFT)
+        ] * 3
+    seen = {"ir_ln": least, "ir_le": least, "pol": "right"}
+    return Row(
+        [*cells, *(_or_hint(data, f"{test}:circuit:{circuit.id}", hint) for test, hint in seen.items())], tall_pt=_TALL
+    )
 
 
 def _live_rows(data: ReportData, readings: ExpectedReadings, times: int) -> Iterator[Row]:
@@ -229,10 +270,12 @@ def _live_rows(data: ReportData, readings: ExpectedReadings, times: int) -> Iter
         most += " by RCD"
     elif judged_by_sum(readings, finding):
         most += ", or by calculation"
-    first = [str(readings.way), readings.name, readings.shown_zs(), most, ""]
+    loop = _reads(data, f"zs:circuit:{readings.circuit}")
+    first = [str(readings.way), readings.name, readings.shown_zs(), most, loop]
     for number, rcd in enumerate(readings.rcds or (None,)):
         head = first if number == 0 else ["", "", "", "", ""]
-        yield Row([*head, *_rcd_cells(rcd, times), _arc(readings, number)], tall_pt=_TALL)
+        button = _reads(data, f"rcd_button:rcd:{readings.circuit}") if number == 0 else ""
+        yield Row([*head, *_rcd_cells(data, readings, rcd, times), button or _arc(readings, number)], tall_pt=_TALL)
 
 
 def _times(multiples: tuple[float, ...]) -> Iterator[Column]:
@@ -242,12 +285,17 @@ def _times(multiples: tuple[float, ...]) -> Iterator[Column]:
         yield Column(head=f"× {many:g} reads, ms", share=1.1)
 
 
-def _rcd_cells(rcd: RcdTest | None, times: int) -> list[str]:
-    """An RCD's rating, and for each of its times the longest and an empty cell for the reading."""
+def _rcd_cells(data: ReportData, readings: ExpectedReadings, rcd: RcdTest | None, times: int) -> list[str | GridCell]:
+    """An RCD's rating, and for each of its times the longest, and the reading of the circuit's own device or an empty cell for it."""
     if rcd is None:
         return ["none", *["–"] * (2 * times)]
     most = [shown_down(ms) if ms is not None else "–" for ms in rcd.most_ms]
-    return [f"{rcd.idn_ma:g} mA {rcd.type}, {rcd.where}", *[cell for item in most for cell in (item, "")]]
+    own = {1.0: "rcd_1", 5.0: "rcd_5"}
+    cells: list[str | GridCell] = [f"{rcd.idn_ma:g} mA {rcd.type}, {rcd.where}"]
+    for many, item in zip(rcd_multiples(data.network), most, strict=True):
+        test = f"{own.get(many, '')}:rcd:{readings.circuit}"
+        cells += [item, _reads(data, test) if readings.rcds[0] is rcd else ""]
+    return cells
 
 
 def _arc(readings: ExpectedReadings, number: int) -> str:
@@ -271,6 +319,45 @@ def _closing(data: ReportData) -> Iterator[Flowable]:
         yield from bullets(
             [f"{insulation.volts:g} V d.c., at least {insulation.least_mohm:g} MΩ ({cited(insulation.source)})"]
         )
+    yield from _to_look_at(data)
     yield from papers_due(data)
     yield Heading("Tested by")
+    yield from _testers(data)
     yield Blank(["Name", "Instruments (make, serial number, calibrated on)", "Date", "Signature"])
+
+
+def _to_look_at(data: ReportData) -> Iterator[Flowable]:
+    """Readings that fail, are unclear, or disagree with the design or with each other; tests left out, with the reason."""
+    lines = []
+    for reading in data.readings.values():
+        said = (
+            [str(reading.sentence)] if reading.verdict in ("fail", "missing", "advice") or reading.shown == "–" else []
+        )
+        said += [str(reading.agreement_text)] if reading.agreement in ("below", "above") else []
+        said += [str(one.text) for one in reading.comparisons if one.agreement in ("below", "above")]
+        if said:
+            lines.append(f"{reading.name}, {reading.title}: {reading.shown}. {'. '.join(said)}.")
+    if lines:
+        yield Heading("Readings to look at")
+        yield from bullets(lines)
+
+
+def _testers(data: ReportData) -> Iterator[Flowable]:
+    """Who has read, when, and with which instruments, as the readings say."""
+    readings, testing = data.job.testing.readings, data.job.testing
+    names = ", ".join(dict.fromkeys(reading.by for reading in readings if reading.by))
+    days = sorted({reading.at[:10] for reading in readings if reading.at})
+    lines = []
+    if names:
+        lines.append(("Read by", names))
+    if days:
+        lines.append(("On", days[0] if len(days) == 1 else f"{days[0]} to {days[-1]}"))
+    for each in testing.instruments:
+        parts = [
+            each.name,
+            each.serial and f"no. {each.serial}",
+            each.calibrated_on and f"calibrated {each.calibrated_on}",
+        ]
+        lines.append(("Instrument", ", ".join(part for part in parts if part)))
+    if lines:
+        yield facts(lines)
