@@ -305,7 +305,12 @@ class Testing(ShellCase):
             self.assertIn("Kiln: Zs 0.5 Ω", done.stdout)
         self.assertIn("row 3", done.stderr)
         found = json.loads(self.run_command("judge", path, str(table), "--json").stdout)
-        self.assertEqual((len(found["readings"]), found["problems"][0]["row"]), (1, 3))
+        self.assertEqual((len(found["readings"]), found["problems"][0]["row"], found["diagnoses"]), (1, 3, []))
+        table.write_text("test,subject,value\nze,supply,0.2\nr1r2,Kiln,2.4\n", encoding="utf-8")
+        told = self.run_command("judge", path, str(table)).stdout
+        self.assertIn("Kiln: likely causes", told)
+        self.assertIn("Poor joint in the line conductor", told)
+        self.assertIn("next: ", told)
         table.write_text("colour\nred\n", encoding="utf-8")
         self.assertEqual(self.run_command("judge", path, str(table)).returncode, 2)
 

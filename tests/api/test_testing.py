@@ -29,6 +29,11 @@ class Testing(ApiCase):
             number, uid = saved["number"], saved["uid"]
         view = self.client.post("/api/testing", json={"document": document}).json()
         self.assertEqual([(one["reading"], one["verdict"]) for one in view["judged"]], [("a2", "pass")])
+        self.assertEqual(view["diagnoses"], [])
+        document = self.entered(document, "a3", "4.5")
+        view = self.client.post("/api/testing", json={"document": document}).json()
+        self.assertEqual(view["diagnoses"][0]["circuit"], "c1")
+        self.assertGreater(view["diagnoses"][0]["possible"][0]["probability"], 0)
         listed = self.client.get(f"{address}/readings").json()
         self.assertEqual([(one["reading"]["id"], one["in_force"]) for one in listed], [("a1", False), ("a2", True)])
 

@@ -129,7 +129,7 @@ class FirstJob(PageCase):
     def print_report(self) -> str:
         """The design report, saved; its text."""
         before = set(self.folder.iterdir())
-        self.view(8)
+        self.view(9)
         self.css('[data-export="report"]')
         self.tab_to("Save pdf: Design report")
         self.act(Keys.ENTER)

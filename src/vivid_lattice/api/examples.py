@@ -16,6 +16,7 @@ from vivid_lattice.core.design.rcd_reach import rcd_reach
 from vivid_lattice.core.design.remedies import remedies
 from vivid_lattice.core.design.what_if import ranges, what_if
 from vivid_lattice.core.document.job import EXAMPLE, Job
+from vivid_lattice.core.document.readings import Reading, ReadingSubject
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.tables.circuits import read_circuits
 from vivid_lattice.core.entry.tables.prices import read_prices
@@ -27,6 +28,7 @@ from vivid_lattice.core.job_file import read_data, to_text
 from vivid_lattice.core.selectivity.matrix import matrix
 from vivid_lattice.store.jobs import JobLine, Revision, RevisionLine
 from vivid_lattice.store.photos import Photo
+from vivid_lattice.store.readings import ReadingRecord
 from vivid_lattice.store.trips import TripRecord
 from vivid_lattice.store.wiring_progress import WiringTick
 
@@ -72,6 +74,9 @@ def answers() -> dict[tuple[str, str], Any]:
     photo = Photo(
         id="5c1f0a9b2d3e4f60", board="old", way=3, caption="burnt terminal", width=1200, height=1600, at=_WHEN
     )
+    reading = Reading(
+        id="r-1", test="zs", subject=ReadingSubject(kind="circuit", id="c1"), value=0.52, at="2026-01-30T10:15"
+    )
     of_job = "/api/jobs/{job_id}"
     return {
         ("/api/jobs", "get"): [_plain(line)],
@@ -85,6 +90,7 @@ def answers() -> dict[tuple[str, str], Any]:
         (f"{of_job}/duplicate", "post"): _plain(revision),
         (f"{of_job}/photos", "get"): [_plain(photo)],
         (f"{of_job}/photos", "post"): _plain(photo),
+        (f"{of_job}/readings", "get"): [_plain(ReadingRecord(reading=reading, kept_at=_WHEN, in_force=True))],
         (f"{of_job}/trips", "get"): [_plain(trip)],
         (f"{of_job}/trips", "post"): _plain(trip),
         (f"{of_job}/imports/circuits", "post"): _plain(read_circuits(job, [("Chancel lamps", "12")], {"name": 0, "length_m": 1})),

@@ -17,6 +17,8 @@ from vivid_lattice.core.document.readings import ReadingId, ReadingKind, Reading
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.testing.diagnosis.diagnose import diagnosed
+from vivid_lattice.core.testing.diagnosis.diagnosis import Diagnosis
 from vivid_lattice.core.testing.enter_reading import ReadingEntry, enter_readings
 from vivid_lattice.core.testing.judgement import JudgedReading, judged
 from vivid_lattice.core.testing.test_plan import TestPlan, plan_of
@@ -35,10 +37,11 @@ class TestingRequest(BaseModel):
 
 
 class TestingView(BaseModel):
-    """The test plan of a document, and its readings judged."""
+    """The test plan of a document, its readings judged, and what those that disagree usually mean."""
 
     plan: TestPlan
     judged: list[JudgedReading]
+    diagnoses: list[Diagnosis]
 
 
 class NewReading(BaseModel):
@@ -67,11 +70,14 @@ class NewReadings(BaseModel):
 
 @router.post("")
 def show_testing(request: TestingRequest) -> TestingView:
-    """The tests of a document in order, and its readings judged."""
+    """The tests of a document in order, its readings judged, and explained where they disagree."""
     job = checked(request.document)
     network = Installation.of(job, rule_set(job.job.rules))
+    readings = judged(network, request.temperature_c)
     return TestingView(
-        plan=plan_of(network, request.temperature_c), judged=list(judged(network, request.temperature_c))
+        plan=plan_of(network, request.temperature_c),
+        judged=list(readings),
+        diagnoses=list(diagnosed(network, readings, request.temperature_c)),
     )
 
 

@@ -14,6 +14,8 @@ from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import read_document
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.testing.diagnosis.diagnose import diagnosed
+from vivid_lattice.core.testing.diagnosis.diagnosis import Diagnosis
 from vivid_lattice.core.testing.judgement import JudgedReading, judged, worst_of
 from vivid_lattice.core.testing.reading_table import read_readings
 from vivid_lattice.core.testing.test_plan import PlannedTest, TestPlan, plan_of
@@ -77,14 +79,19 @@ def _judge(args: argparse.Namespace) -> int:
     for number, problem in rows.problems:
         print(f"{args.readings}: row {number}: {problem}", file=sys.stderr)
     made = _with_readings(job, rows.readings)
-    results = judged(Installation.of(made, rules), args.temperature)
+    network = Installation.of(made, rules)
+    results = judged(network, args.temperature)
+    diagnoses = diagnosed(network, results, args.temperature)
     if args.json:
-        adapter = TypeAdapter(tuple[JudgedReading, ...])
+        adapter = TypeAdapter(dict[str, tuple[JudgedReading, ...] | tuple[Diagnosis, ...]])
+        found = json.loads(adapter.dump_json({"readings": results, "diagnoses": diagnoses}))
         problems = [{"row": number, "problem": str(problem)} for number, problem in rows.problems]
-        print(json.dumps({"readings": json.loads(adapter.dump_json(results)), "problems": problems}, indent=2))
+        print(json.dumps(found | {"problems": problems}, indent=2))
     else:
         for result in results:
             _print_reading(result)
+        for diagnosis in diagnoses:
+            _print_diagnosis(diagnosis)
     if rows.problems:
         return 2
     return 1 if worst_of(results) in ("fail", "missing") else 0
@@ -101,3 +108,16 @@ def _print_reading(result: JudgedReading) -> None:
         print(f"{'':15}   {result.agreement_text}.")
     for comparison in result.comparisons:
         print(f"{'':15}   {comparison.text}.")
+
+
+def _print_diagnosis(diagnosis: Diagnosis) -> None:
+    print(f"\n{diagnosis.name}: likely causes")
+    for possible in diagnosis.possible:
+        chance = "almost certain" if diagnosis.certain else f"{100 * possible.probability:.0f} %"
+        print(f"   {chance}: {'; and '.join(possible.names)}")
+        print(f"      usually found: {'; '.join(possible.seen)}")
+        print(f"      put right: {'; '.join(possible.repair)}")
+        if diagnosis.certain:
+            break
+    if (test := diagnosis.next_test) is not None:
+        print(f"   next: {test.title}. The first if it reads: {test.first}. The second: {test.second}")

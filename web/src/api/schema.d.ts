@@ -1079,7 +1079,7 @@ export interface paths {
         put?: never;
         /**
          * Show Testing
-         * @description The tests of a document in order, and its readings judged.
+         * @description The tests of a document in order, its readings judged, and explained where they disagree.
          */
         post: operations["show_testing_api_testing_post"];
         delete?: never;
@@ -3504,6 +3504,32 @@ export interface components {
             clamps: components["schemas"]["TerminalView"][];
         };
         /**
+         * Diagnosis
+         * @description What the readings of a circuit, or of the whole installation, usually mean. ``circuit``: its id; '' of the installation.
+         *
+         *     certain    the first explanation is told as certain;  apart: it is clearly likelier than the second
+         *     next_test  the test that best tells the first two apart; None where none does
+         */
+        Diagnosis: {
+            /** Circuit */
+            circuit: string;
+            /** Name */
+            name: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Possible */
+            possible: components["schemas"]["PossibleDefect"][];
+            /** Certain */
+            certain: boolean;
+            /** Apart */
+            apart: boolean;
+            next_test: components["schemas"]["NextTest"] | null;
+        };
+        /**
          * DifferenceRow
          * @description A question and every standard's answer, in the order of ``standards``.
          */
@@ -5817,6 +5843,38 @@ export interface components {
             circuits: string[];
         };
         /**
+         * NextTest
+         * @description A test to do next. ``reading``: what is read, where it is a reading; ``title``: what is done; ``first`` and ``second``: what it gives
+         *     with the likeliest explanation, and with the next.
+         */
+        NextTest: {
+            reading: components["schemas"]["PlannedTest"] | null;
+            /** Title */
+            title: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** First */
+            first: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Second */
+            second: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+        };
+        /**
          * Notice
          * @description A notice for the board, and where it is required.
          */
@@ -6197,6 +6255,38 @@ export interface components {
                 };
                 standard: string;
             };
+        };
+        /**
+         * PossibleDefect
+         * @description An explanation: one defect, or two at once.
+         *
+         *     probability  if it is one of those told or left out as less likely
+         *     danger       the worst of its defects
+         *     seen         what is usually found on the spot;  repair: what puts it right
+         *     unknowns     of its formulas, where it explains the readings best
+         */
+        PossibleDefect: {
+            /** Ids */
+            ids: string[];
+            /** Names */
+            names: string[];
+            /** Probability */
+            probability: number;
+            /**
+             * Danger
+             * @enum {string}
+             */
+            danger: "now" | "soon" | "hidden" | "none";
+            /** Seen */
+            seen: string[];
+            /** Repair */
+            repair: string[];
+            /** Unknowns */
+            unknowns: {
+                [key: string]: number;
+            };
+            /** Sources */
+            sources: components["schemas"]["Source"][];
         };
         /**
          * Preferred
@@ -7832,7 +7922,7 @@ export interface components {
         /**
          * TestPlan
          * @description The tests of a job in order, at a temperature of its conductors [°C]; how to isolate, and what stays live at the boards of the origin
-         *     with their main switches open; what each step of the sequence is.
+         *     with their main switches open; what each step of the sequence is. ``beyond``: readings that were taken and are in no step.
          */
         TestPlan: {
             /** Temperature C */
@@ -7852,6 +7942,8 @@ export interface components {
             steps: components["schemas"]["TestStep"][];
             /** Tests */
             tests: components["schemas"]["PlannedTest"][];
+            /** Beyond */
+            beyond: components["schemas"]["PlannedTest"][];
         };
         /**
          * TestStep
@@ -7922,12 +8014,14 @@ export interface components {
         };
         /**
          * TestingView
-         * @description The test plan of a document, and its readings judged.
+         * @description The test plan of a document, its readings judged, and what those that disagree usually mean.
          */
         TestingView: {
             plan: components["schemas"]["TestPlan"];
             /** Judged */
             judged: components["schemas"]["JudgedReading"][];
+            /** Diagnoses */
+            diagnoses: components["schemas"]["Diagnosis"][];
         };
         /**
          * TickGiven
@@ -16176,4 +16270,4 @@ export interface operations {
         };
     };
 }
-// sha256 7b4ccb425d867c13f3555a38f336c850958d58a4d3406849ddbd32d3cf370cc0
+// sha256 e364a58c2a40270c210a97624e4b38db049f7d406776f4534e94609d2a7fae37

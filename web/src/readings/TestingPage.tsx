@@ -5,10 +5,12 @@ import { testingQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
 import { Segments } from "../ui/Segments";
+import { Explained } from "./Explained";
 import { IsolationSteps } from "./IsolationSteps";
 import { StepSection } from "./StepSection";
 import { TesterFields, useTester } from "./TesterFields";
-import { progress, type Shown, stepsOf } from "./testModel";
+import { TestRow } from "./TestRow";
+import { progress, type Shown, stepsOf, withReadings } from "./testModel";
 import { useEntries } from "./useEntries";
 
 /** The finished installation is tested: what to read in which order, what was read, and what that says. */
@@ -67,12 +69,23 @@ function Tests({ view }: { view: TestingView }) {
         )}
         <TesterFields tester={tester} />
       </div>
+      <Explained diagnoses={view.diagnoses} enter={enter} problems={problems} />
       <IsolationSteps plan={view.plan} by={tester.by} />
       <div className="w-full max-w-5xl">
         {steps.map((step) => (
           <StepSection key={step.step.id} {...step} enter={enter} problems={problems} />
         ))}
       </div>
+      {view.plan.beyond.length > 0 && shown !== "open" && (
+        <section aria-label={t("web.testing.beyond")} className="mb-4 w-full max-w-5xl">
+          <h2 className="border-b border-line py-1 text-[14px] font-semibold">{t("web.testing.beyond")}</h2>
+          <ul>
+            {withReadings(view.plan.beyond, view).map((row) => (
+              <TestRow key={row.test.id} {...row} enter={enter} problem={problems[row.test.id] ?? ""} />
+            ))}
+          </ul>
+        </section>
+      )}
       {steps.length === 0 && (
         <p className="py-6 text-soft">
           {t(shown === "open" ? "web.testing.none_open" : "web.testing.none_bad")}

@@ -35,19 +35,27 @@ export function isBad(judged: JudgedReading | undefined): boolean {
 
 /** The steps of a plan with their tests, at a board or at all of them, as far as they are to be shown. */
 export function stepsOf(view: TestingView, board: string, shown: Shown): StepWithTests[] {
-  const readings = worstByTest(view.judged);
+  const tests = withReadings(
+    view.plan.tests.filter((test) => !board || test.board === board),
+    view,
+  );
   return view.plan.steps
     .map((step) => ({
       step,
-      tests: view.plan.tests
-        .filter((test) => test.step === step.id && (!board || test.board === board))
-        .map((test) => ({ test, judged: readings.get(test.id) }))
+      tests: tests
+        .filter(({ test }) => test.step === step.id)
         .filter(
           ({ judged, test }) =>
             shown === "all" || (shown === "open" ? !judged && !test.optional : isBad(judged)),
         ),
     }))
     .filter(({ tests }) => tests.length > 0);
+}
+
+/** Tests with the readings of them that are in force. */
+export function withReadings(tests: PlannedTest[], view: TestingView): TestWithReading[] {
+  const readings = worstByTest(view.judged);
+  return tests.map((test) => ({ test, judged: readings.get(test.id) }));
 }
 
 /** How many of the tests that are required are done, of how many. */

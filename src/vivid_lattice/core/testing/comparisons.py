@@ -31,6 +31,7 @@ class ReadingComparison:
 _AGAINST = {
     "ze+r1r2": "core.testing.against.ze_and_r1r2",
     "r1_end": "core.testing.against.r1_end",
+    "r1rn": "core.testing.against.r1rn",
     "ends": "core.testing.against.ends",
     "ze": "core.testing.against.ze",
 }
@@ -39,7 +40,7 @@ _AGAINST = {
 def comparisons_of(
     network: Installation, measured: MeasuredValues, reading: Reading, subject: Subject
 ) -> Iterator[ReadingComparison]:
-    """What a reading can be compared with: a loop with Ze and R1+R2, ends and crosses of a ring with each other, currents with loops."""
+    """What a reading can be compared with: a loop with Ze and R1+R2, conductors of a radial and of a ring with each other, currents with loops."""
     if reading.state != "value" or reading.value is None:
         return
     for against, other in _others(network, measured, reading, subject):
@@ -75,6 +76,10 @@ def _others(
         dead = measured.read("r1r2", own) or measured.read("x_le", own)
         if ahead is not None and dead is not None:
             yield "ze+r1r2", ahead + dead
+    elif reading.test in ("r1r2", "r2"):
+        both, ratio = measured.read("r1rn", own), _ratio(network, subject)
+        if both is not None and ratio is not None:
+            yield "r1rn", both / 2 * (ratio if reading.test == "r2" else 1 + ratio)
     elif reading.test in ("rn_end", "r2_end"):
         line = measured.read("r1_end", own)
         ratio = 1.0 if reading.test == "rn_end" else _ratio(network, subject)

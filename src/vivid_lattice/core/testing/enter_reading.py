@@ -18,8 +18,8 @@ from vivid_lattice.core.testing.subjects import subject_of
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReadingEntry:
-    """A reading as it is typed: of what, and its text; '' takes the one in force away. ``id``: of the new reading, which whoever typed it
-    gives, so that the same entry sent twice is one."""
+    """A reading as it is typed: of what, and its text; '' takes the one in force away. ``id``: of the new reading, chosen where it is typed,
+    so that the same entry sent twice is one."""
 
     id: str
     test: ReadingKind

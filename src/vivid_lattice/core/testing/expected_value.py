@@ -95,6 +95,10 @@ class Expecting:
 
     # ------------------------------------------------------------------------------------------ conductors
 
+    def _designed(self, subject: Subject) -> Circuit:
+        """The circuit as it is designed: in the installation as assessed, a reading of it may have given it another length."""
+        return self.design.tree.circuits[_circuit(subject).id]
+
     @property
     def factor(self) -> float:
         """What a resistance at 20 °C is multiplied by on the day."""
@@ -111,7 +115,7 @@ class Expecting:
         most = or_none(partial(self._most_r1r2, circuit))
         readings = self._readings(circuit)
         limits = Expected(most=most, limit_source=readings.zs_source if most is not None else None)
-        run = or_none(partial(self.design.loops.run, circuit))
+        run = or_none(partial(self.design.loops.run, self._designed(subject)))
         if run is None:
             return replace(limits, missing=readings.missing)
         return replace(limits, value=run.cold_ohm * self.factor, warm=run.hot_ohm)
@@ -128,21 +132,21 @@ class Expecting:
 
     def r1rn(self, subject: Subject) -> Expected:
         """Line and neutral to the end of a circuit; the neutral is as large as the line."""
-        run = self.design.loops.run(_circuit(subject))
+        run = self.design.loops.run(self._designed(subject))
         return self._conductor(2 * run.r1_cold_ohm, 2 * run.r1_hot_ohm)
 
     def r2(self, subject: Subject) -> Expected:
         """Protective conductor alone, to the end of a circuit."""
-        run = self.design.loops.run(_circuit(subject))
+        run = self.design.loops.run(self._designed(subject))
         return self._conductor(run.r2_cold_ohm, run.r2_hot_ohm, "r2")
 
     def ring_end(self, part: Callable[[RingEnds], float], subject: Subject) -> Expected:
         """A conductor of a ring, end to end."""
-        return self._conductor(part(ring_ends(self.design, _circuit(subject))))
+        return self._conductor(part(ring_ends(self.design, self._designed(subject))))
 
     def cross(self, part: Callable[[RingEnds], float], subject: Subject) -> Expected:
         """Two conductors of a ring cross-connected: a quarter of the two together; on a spur what that has more."""
-        ends = ring_ends(self.design, _circuit(subject))
+        ends = ring_ends(self.design, self._designed(subject))
         return self._conductor((ends.line_ohm + part(ends)) / 4)
 
     # ------------------------------------------------------------------------------------------ insulation, electrodes, supply
@@ -216,16 +220,16 @@ class Expecting:
 
     def zs(self, subject: Subject) -> Expected:
         """The loop at the end of a circuit: Ze and the conductors at the temperature of the day."""
-        circuit, loops = _circuit(subject), self.design.loops
+        circuit, designed, loops = _circuit(subject), self._designed(subject), self.design.loops
         readings = self._readings(circuit)
-        cold = or_none(partial(loops.far_end_cold_ohm, circuit))
+        cold = or_none(partial(loops.far_end_cold_ohm, designed))
         value = None
         if cold is not None:
-            ahead = abs(loops.ahead_of(circuit))
+            ahead = abs(loops.ahead_of(designed))
             value = ahead + (cold - ahead) * self.factor
         return Expected(
             value=value,
-            warm=or_none(partial(loops.far_end_ohm, circuit)),
+            warm=or_none(partial(loops.far_end_ohm, designed)),
             most=readings.zs_reading_ohm,
             by_calculation=None if readings.zs_by_rcd else readings.zs_limit_ohm,
             by_rcd=readings.zs_by_rcd and self.network.tree.earth_of(circuit).system != "TT",

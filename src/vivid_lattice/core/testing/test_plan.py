@@ -16,7 +16,7 @@ from vivid_lattice.core.rules.testing_rules import IsolationStep, TestStep
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.testing.expected_value import Expected, Expecting, expecting
 from vivid_lattice.core.testing.reading_kinds import TRAITS
-from vivid_lattice.core.testing.subjects import Subject, subjects_of
+from vivid_lattice.core.testing.subjects import Subject, subject_of, subjects_of
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,7 +40,7 @@ class PlannedTest:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TestPlan:
     """The tests of a job in order, at a temperature of its conductors [°C]; how to isolate, and what stays live at the boards of the origin
-    with their main switches open; what each step of the sequence is."""
+    with their main switches open; what each step of the sequence is. ``beyond``: readings that were taken and are in no step."""
 
     temperature_c: float
     isolation: tuple[IsolationStep, ...]
@@ -48,6 +48,7 @@ class TestPlan:
     stays_live: tuple[Text, ...]
     steps: tuple[TestStep, ...]
     tests: tuple[PlannedTest, ...]
+    beyond: tuple[PlannedTest, ...]
 
 
 def plan_of(network: Installation, temperature_c: float | None = None) -> TestPlan:
@@ -67,6 +68,7 @@ def plan_of(network: Installation, temperature_c: float | None = None) -> TestPl
         stays_live=tuple(_stays_live(network)),
         steps=tuple(step for step in testing.steps if step.id in used),
         tests=tests,
+        beyond=tuple(_beyond(network, by_design, frozenset(test.id for test in tests))),
     )
 
 
@@ -87,21 +89,39 @@ def _tests(network: Installation, step: TestStep, by_design: Expecting) -> Itera
     if of_rings or len(kinds) < 2 or step.state == "live":
         found.sort(key=lambda entry: (_place(network, entry[2]), step.readings.index(entry[0])))
     for kind, _, subject in found:
-        traits = TRAITS[kind]
-        yield PlannedTest(
-            id=planned_id(kind, subject.subject),
-            step=step.id,
-            test=kind,
-            title=reading_title(network, kind),
-            subject=subject.subject,
-            name=subject.name,
-            board=subject.board,
-            way=subject.way,
-            unit=traits.unit,
-            live=traits.live,
-            optional=traits.optional,
-            expected=by_design.of(kind, subject),
-        )
+        yield planned_test(network, by_design, kind, subject, step.id)
+
+
+def planned_test(
+    network: Installation, by_design: Expecting, kind: ReadingKind, subject: Subject, step: str = ""
+) -> PlannedTest:
+    """A reading to take, with what it should be. ``step``: '' where the standard's sequence does not have it."""
+    traits = TRAITS[kind]
+    return PlannedTest(
+        id=planned_id(kind, subject.subject),
+        step=step,
+        test=kind,
+        title=reading_title(network, kind),
+        subject=subject.subject,
+        name=subject.name,
+        board=subject.board,
+        way=subject.way,
+        unit=traits.unit,
+        live=traits.live,
+        optional=traits.optional or not step,
+        expected=by_design.of(kind, subject),
+    )
+
+
+def _beyond(network: Installation, by_design: Expecting, planned: frozenset[str]) -> Iterator[PlannedTest]:
+    """What was read that the standard's sequence does not have."""
+    seen = set(planned)
+    for reading in network.job.testing.readings:
+        name = planned_id(reading.test, reading.subject)
+        subject = subject_of(network, reading.test, reading.subject)
+        if name not in seen and subject is not None:
+            seen.add(name)
+            yield planned_test(network, by_design, reading.test, subject)
 
 
 def _place(network: Installation, subject: Subject) -> tuple[int, int, str]:

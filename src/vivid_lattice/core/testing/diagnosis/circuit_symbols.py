@@ -1,0 +1,119 @@
+"""The figures of a circuit that formulas of readings are made of, as designed, at the temperature of the day."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from vivid_lattice.core.document.job import Cable, Circuit
+from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
+from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.network.loops import chosen_cable
+from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.testing.expected_value import Expecting
+from vivid_lattice.core.testing.measured_values import MeasuredValues
+
+#: A sound insulation [MΩ], and a sound 30 mA device's tripping current and standing leakage [A]: usual values, common practice.
+_SOUND_MOHM, _TRIP_A, _LEAK_A = 200.0, 0.022, 0.0
+#: An electrode of the source, and a pipe in the ground [Ω]: usual values, common practice.
+_RB_OHM, _PIPE_OHM = 5.0, 8.0
+#: A surge device passes 1 mA at so many volts; an insulation tester gives so many milliamperes.
+_VARISTOR_V, _TESTER_MA = 430.0, 1.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CircuitModel:
+    """A circuit as it is compared: its symbols, and the formula of each reading while nothing is wrong. ``scale_free``: its length is not
+    known, so that only ratios of its conductors count."""
+
+    circuit: Circuit
+    ring: bool
+    symbols: Mapping[str, float]
+    healthy: Mapping[ReadingKind, str]
+    scale_free: bool
+
+
+_RADIAL: Mapping[ReadingKind, str] = {
+    "r1r2": "R1+R2", "r1rn": "R1+Rn", "r2": "R2", "zs": "Ze+R1+R2", "zln": "ZLN0+R1+Rn",
+}  # fmt: skip
+_RING: Mapping[ReadingKind, str] = {
+    "r1_end": "r1", "rn_end": "rn", "r2_end": "r2", "x_ln": "(r1+rn)/4", "x_le": "(r1+r2)/4",
+    "zs": "Ze+(r1+r2)*x*(1-x)", "zln": "ZLN0+(r1+rn)*x*(1-x)",
+}  # fmt: skip
+_SUPPLY: Mapping[ReadingKind, str] = {"ze": "Ze", "pfc_le": "U0/Ze", "pfc_ln": "U0/ZLN0", "u_ln": "U0", "ra": "RA"}
+#: A length in place of one that is not known: it is scaled.
+_ANY_M = 20.0
+
+
+def circuit_model(expecting: Expecting, measured: MeasuredValues, circuit: Circuit) -> CircuitModel:
+    """The model of a circuit at the temperature of the readings. What is ahead of it counts as it was read, else as designed.
+
+    Raises  NeedsInput while its cable, or the loop ahead of it, is not known
+    """
+    network = expecting.design
+    ring, cable = circuit.kind == "ring", chosen_cable(circuit)
+    cables = network.rules.cables
+    line_mohm = cables.line_mohm_per_m(cable).value
+    cpc_mohm = cables.cpc_mohm_per_m(cable, network.tree.loaded(circuit)).value
+    run = or_none(lambda: network.loops.run(circuit))
+    length_m = _ANY_M if run is None else run.length_m
+    r1, r2 = line_mohm * length_m / 1000, cpc_mohm * length_m / 1000
+    day = expecting.factor
+    place = network.tree.place(circuit)
+    ahead = or_none(lambda: network.loops.board_cold_ohm(place.board))
+    first = network.tree.feeder(place.board) is None
+    ze = measured.ze_ohm if first else None
+    if not first:
+        feeder = network.tree.feeder(place.board)
+        assert feeder is not None
+        ze = measured.read("zs", ReadingSubject(kind="circuit", id=feeder.id))
+    ze = ahead if ze is None else ze
+    if ze is None:
+        network.loops.board_cold_ohm(place.board)  # says what it lacks
+    assert ze is not None
+    volts = network.job.supply.nominal_v
+    fault = measured.read("pfc_ln", ReadingSubject(kind="board", id=place.board.id))
+    fault = fault or or_none(lambda: network.loops.board_fault(place.board).neutral_a)
+    symbols = {
+        "U0": volts,
+        "U": volts * (2 if network.job.supply.phases == 2 else 3**0.5),
+        "Ze": ze,
+        "ZLN0": volts / fault if fault else ze,
+        "x": 0.5,
+        "Riso": _SOUND_MOHM,
+        "Itrip": _TRIP_A,
+        "Ileak": _LEAK_A,
+        "RA": or_none(network.loops.ze_ohm) or _PIPE_OHM,
+        "RB": _RB_OHM,
+        "Rpipe": _PIPE_OHM,
+        "Uvar": _VARISTOR_V,
+        "Itest": _TESTER_MA,
+        "RNs": 0.03,
+        "RPs": 0.05,
+        "ratio": cpc_mohm / line_mohm,
+        **_smaller(network, circuit, cable),
+    }
+    if ring:
+        symbols |= {"r1": r1 * day, "rn": r1 * day, "r2": r2 * day}
+        symbols |= {"R1": r1 * day / 4, "Rn": r1 * day / 4, "R2": r2 * day / 4}
+    else:
+        # On the longest spur, which the reading at the end is taken on.
+        more = run.spur.cold_ohm if run is not None and run.spur is not None else 0.0
+        ratio = cpc_mohm / line_mohm
+        spur_line = more / (1 + ratio)
+        symbols |= {"R1": (r1 + spur_line) * day, "Rn": (r1 + spur_line) * day, "R2": (r2 + more - spur_line) * day}
+    healthy = {**(_RING if ring else _RADIAL), **_SUPPLY}
+    return CircuitModel(circuit=circuit, ring=ring, symbols=symbols, healthy=healthy, scale_free=run is None)
+
+
+def _smaller(network: Installation, circuit: Circuit, cable: Cable) -> dict[str, float]:
+    """What a metre of the next smaller size of the cable has over one of this: line ``m1``, protective conductor ``m2``."""
+    cables = network.rules.cables
+    sizes = [size for size in cables.kind(cable.type).sizes_mm2 if size < cable.area_mm2]
+    if not sizes:
+        return {"m1": 1.5, "m2": 1.5}
+    smaller = cable.model_copy(update={"area_mm2": max(sizes), "cpc_mm2": None})
+    loaded = network.tree.loaded(circuit)
+    line = cables.line_mohm_per_m(smaller).value / cables.line_mohm_per_m(cable).value
+    cpc = or_none(lambda: cables.cpc_mohm_per_m(smaller, loaded).value / cables.cpc_mohm_per_m(cable, loaded).value)
+    return {"m1": line, "m2": cpc or line}

@@ -1,0 +1,138 @@
+"""The defects that readings can tell of, with what each does to every reading."""
+
+from __future__ import annotations
+
+import math
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any, Literal
+
+from vivid_lattice.core.document.readings import ReadingKind
+from vivid_lattice.core.errors import BadTable
+from vivid_lattice.core.rules.data_folder import data_root, homes
+from vivid_lattice.core.rules.rule_data import known_publications, source_of
+from vivid_lattice.core.sources import Source
+from vivid_lattice.core.testing.diagnosis.expressions import compiled
+from vivid_lattice.core.testing.reading_kinds import TRAITS
+
+#: How a reading changes: higher, lower, over the range, none, as designed, trips, does not, late, early, live, dead, not as drawn, fails.
+Change = Literal[
+    "up", "down", "open", "zero", "same", "trips", "no trip", "may trip", "early", "late", "live", "dead", "wrong", "unstable", "fails",
+]  # fmt: skip
+#: When a defect hurts: at once, before long, hidden behind what works, never.
+Danger = Literal["now", "soon", "hidden", "none"]
+NONE = "common.defect.none"
+
+
+@dataclass(frozen=True, slots=True)
+class Effect:
+    """What a defect does to a reading: how it changes, and its value by the symbols of the circuit; '' where none follows."""
+
+    reading: ReadingKind
+    change: Change
+    formula: str
+
+
+@dataclass(frozen=True, slots=True)
+class Separation:
+    """A test that tells two defects apart: what it gives here and there. ``other`` '-': no defect."""
+
+    other: str
+    test: str
+    here: str
+    there: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Defect:
+    """Something wrong. ``parameters``: unknowns of its formulas, each with the range they are searched in; ``weight``: how often it is met."""
+
+    id: str
+    name: str
+    circuits: Literal["ring", "radial", "any"]
+    scope: Literal["circuit", "installation", "bond"]
+    weight: float
+    danger: Danger
+    parameters: Mapping[str, tuple[float, float]]
+    effects: Mapping[ReadingKind, Effect]
+    seen: str
+    repair: str
+    separations: tuple[Separation, ...]
+    source: Source
+
+    @property
+    def penalty(self) -> float:
+        """What it costs in a comparison before any reading is looked at: its unknowns, less how often it is met."""
+        return scoring().per_parameter * len(self.parameters) - 2.0 * math.log(self.weight)
+
+
+@lru_cache
+def _file() -> dict[str, Any]:
+    return tomllib.loads((data_root() / "common" / "defects.toml").read_text("utf-8"))
+
+
+@lru_cache
+def weights() -> Mapping[int, float]:
+    """How often a defect of each rank is met; rank 0: none."""
+    table = next(entry for entry in _file()["table"] if entry["id"] == "common.defect.weight")
+    return {int(rank): float(weight) for rank, weight in table["rows"]}
+
+
+@dataclass(frozen=True, slots=True)
+class Scoring:
+    """What an explanation costs, in the square of sigmas: a reading that contradicts it, an open circuit against a value, an unknown; and the
+    cost by which two must differ to be told apart."""
+
+    contradiction: float
+    open_against_value: float
+    per_parameter: float
+    not_told_apart: float
+
+
+@lru_cache
+def scoring() -> Scoring:
+    """How explanations are compared."""
+    rule = next(entry for entry in _file()["rule"] if entry["id"] == "common.defect.score")
+    return Scoring(**{name: float(value) for name, value in rule["params"].items()})
+
+
+@lru_cache
+def no_defect() -> Defect:
+    """That all is as designed."""
+    return Defect(
+        id=NONE, name="", circuits="any", scope="circuit", weight=weights()[0], danger="none", parameters={},
+        effects={}, seen="", repair="", separations=(), source=Source("practice", "common.defect.weight", "practice", "medium"),
+    )  # fmt: skip
+
+
+@lru_cache
+def defects(standard: str) -> tuple[Defect, ...]:
+    """The defects that are met in a standard's installations. BadTable where the file is not in order."""
+    folder = homes()[standard][0]
+    return tuple(_defect(entry) for entry in _file()["defect"] if folder in entry["standards"])
+
+
+def _defect(entry: Mapping[str, Any]) -> Defect:
+    source = source_of(entry, known_publications())
+    effects = {row[0]: Effect(*row) for row in entry["effects"]}
+    for effect in effects.values():
+        if effect.reading not in TRAITS:
+            raise BadTable(source.table, f"names a reading that is none: {effect.reading}")
+        if effect.formula:
+            compiled(effect.formula)
+    return Defect(
+        id=source.table,
+        name=entry["name"],
+        circuits=entry["circuits"],
+        scope=entry["scope"],
+        weight=weights()[entry["rank"]],
+        danger=entry["danger"],
+        parameters={name: (float(low), float(high)) for name, (low, high) in entry["parameters"].items()},
+        effects=effects,
+        seen=entry["seen"],
+        repair=entry["repair"],
+        separations=tuple(Separation(*row) for row in entry["separate"]),
+        source=source,
+    )

@@ -1,0 +1,116 @@
+"""Readings that disagree, explained: the likeliest defects of each circuit, or one of the installation that explains several."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.testing.diagnosis.defects import Defect, defects, scoring
+from vivid_lattice.core.testing.diagnosis.diagnosis import Diagnosis, told
+from vivid_lattice.core.testing.diagnosis.explanations import UNEXPLAINED, explanations, is_sound, sound_of
+from vivid_lattice.core.testing.diagnosis.fit import fitted
+from vivid_lattice.core.testing.diagnosis.unit import Unit, circuit_of, taken_of_supply, unit_of
+from vivid_lattice.core.testing.expected_value import Expecting, expecting
+from vivid_lattice.core.testing.judgement import JudgedReading
+from vivid_lattice.core.testing.measured_values import MeasuredValues
+
+#: So many circuits are looked at for one defect of the installation: those that are off first, and others that speak against it.
+_LOOKED_AT = 12
+
+
+def diagnosed(
+    network: Installation, judged: Sequence[JudgedReading], temperature_c: float | None = None
+) -> tuple[Diagnosis, ...]:
+    """Explanations for the circuits of which a reading fails or disagrees; that of the installation first, where one defect explains several.
+
+    A circuit whose cable or supply is not known is left out: nothing can be predicted of it.
+
+    temperature_c  of the conductors; None: as stated in the job
+    """
+    off = tuple(reading for reading in judged if is_off(reading))
+    if not off:
+        return ()
+    circuits_off = _circuits(network, off)
+    known = defects(network.rules.id)
+    day_c = network.job.testing.temperature_c if temperature_c is None else temperature_c
+    by_design, measured = expecting(network, day_c), MeasuredValues.of(network, day_c)
+    whole = _of_installation(network, by_design, circuits_off, _circuits(network, judged), known)
+    found = [] if whole is None else [whole.diagnosis]
+    for circuit in circuits_off:
+        if whole is not None and circuit in whole.explained:
+            continue
+        unit = unit_of(network, by_design, measured, circuit)
+        if unit is None:
+            continue
+        fits = explanations((unit,), _of_circuit(known, unit))
+        diagnosis = told(by_design, circuit, unit.model.circuit.name, unit, fits)
+        if diagnosis is not None:
+            found.append(diagnosis)
+    return tuple(found)
+
+
+def is_off(reading: JudgedReading) -> bool:
+    """Whether a reading needs an explanation: it fails, or is far from the design or from what other readings make of it."""
+    far = ("below", "above")
+    return (
+        reading.verdict == "fail"
+        or reading.agreement in far
+        or any(comparison.agreement in far for comparison in reading.comparisons)
+    )
+
+
+def _circuits(network: Installation, readings: Iterable[JudgedReading]) -> tuple[str, ...]:
+    """The circuits that some readings are of, in the order of the job."""
+    found = {circuit_of(network, reading.subject) for reading in readings}
+    return tuple(circuit.id for circuit in network.job.circuits if circuit.id in found)
+
+
+def _of_circuit(known: Sequence[Defect], unit: Unit) -> list[Defect]:
+    ring = "ring" if unit.model.ring else "radial"
+    return [each for each in known if each.scope == "circuit" and each.circuits in ("any", ring)]
+
+
+@dataclass(frozen=True, slots=True)
+class _Whole:
+    """A defect of the installation, and the circuits whose readings it explains."""
+
+    diagnosis: Diagnosis
+    explained: frozenset[str]
+
+
+def _of_installation(
+    network: Installation, by_design: Expecting, off: Sequence[str], read: Sequence[str], known: Sequence[Defect]
+) -> _Whole | None:
+    """One defect that explains the readings of the supply and of several circuits better than one of each would; None where none does."""
+    # Nothing counts as read ahead of a circuit: that is what may be wrong.
+    nothing = MeasuredValues(network, {})
+    looked_at = [*off, *(circuit for circuit in read if circuit not in off)][:_LOOKED_AT]
+    units = [unit for circuit in looked_at if (unit := unit_of(network, by_design, nothing, circuit)) is not None]
+    supply = taken_of_supply(network, by_design)
+    if not units or len(units) + bool(supply) < 2:
+        return None
+    joined = [Unit(units[0].model, (*units[0].taken, *supply)), *units[1:]]
+    fits = explanations(joined, [each for each in known if each.scope == "installation"])
+    if is_sound(fits[0]):
+        return None
+    each_alone = sound_of(fits).score + sum(_gain(unit, known) for unit in units if unit.model.circuit.id in off)
+    if fits[0].score > each_alone - scoring().not_told_apart:
+        return None
+    together = Unit(units[0].model, tuple(one for unit in joined for one in unit.taken))
+    diagnosis = told(by_design, "", network.message("core.testing.subject.supply"), together, fits)
+    if diagnosis is None:
+        return None
+    best = fits[0]
+    explained = (
+        unit.model.circuit.id
+        for unit in units
+        if fitted((unit,), best.defects, best.parameters, frozenset()).misfit < UNEXPLAINED
+    )
+    return _Whole(diagnosis, frozenset(explained))
+
+
+def _gain(unit: Unit, known: Sequence[Defect]) -> float:
+    """How much better a circuit's own best explanation is than none: 0 or less."""
+    fits = explanations((unit,), _of_circuit(known, unit))
+    return fits[0].score - sound_of(fits).score

@@ -1,0 +1,87 @@
+"""What readings usually mean: explanations with how likely each is, what to look for, and the test that tells the first two apart."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from vivid_lattice.core.messages import Text
+from vivid_lattice.core.sources import Source
+from vivid_lattice.core.testing.diagnosis.defects import Danger, scoring
+from vivid_lattice.core.testing.diagnosis.explanations import is_sound, probabilities
+from vivid_lattice.core.testing.diagnosis.fit import Fit
+from vivid_lattice.core.testing.diagnosis.next_test import NextTest, next_test
+from vivid_lattice.core.testing.diagnosis.unit import Unit
+from vivid_lattice.core.testing.expected_value import Expecting
+
+#: With this likelihood an explanation is told as certain.
+_CERTAIN = 0.95
+#: So many explanations are told, and none that is less likely than this.
+_TOLD, _UNLIKELY = 4, 0.02
+_WORST_FIRST: tuple[Danger, ...] = ("now", "soon", "hidden", "none")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PossibleDefect:
+    """An explanation: one defect, or two at once.
+
+    probability  if it is one of those told or left out as less likely
+    danger       the worst of its defects
+    seen         what is usually found on the spot;  repair: what puts it right
+    unknowns     of its formulas, where it explains the readings best
+    """
+
+    ids: tuple[str, ...]
+    names: tuple[str, ...]
+    probability: float
+    danger: Danger
+    seen: tuple[str, ...]
+    repair: tuple[str, ...]
+    unknowns: dict[str, float]
+    sources: tuple[Source, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Diagnosis:
+    """What the readings of a circuit, or of the whole installation, usually mean. ``circuit``: its id; '' of the installation.
+
+    certain    the first explanation is told as certain;  apart: it is clearly likelier than the second
+    next_test  the test that best tells the first two apart; None where none does
+    """
+
+    circuit: str
+    name: Text
+    possible: tuple[PossibleDefect, ...]
+    certain: bool
+    apart: bool
+    next_test: NextTest | None
+
+
+def told(by_design: Expecting, circuit: str, name: Text, unit: Unit, fits: Sequence[Fit]) -> Diagnosis | None:
+    """The likeliest explanations; None where it is likeliest that all is as designed."""
+    if is_sound(fits[0]):
+        return None
+    chances = probabilities(fits)
+    possible = tuple(
+        _possible(fit, chance)
+        for fit, chance in list(zip(fits, chances, strict=True))[:_TOLD]
+        if not is_sound(fit) and chance >= _UNLIKELY
+    )
+    second = fits[1] if len(fits) > 1 else None
+    apart = second is None or second.score - fits[0].score >= scoring().not_told_apart
+    certain = apart and possible[0].probability >= _CERTAIN
+    test = None if certain or second is None else next_test(by_design, unit, fits[0], second)
+    return Diagnosis(circuit=circuit, name=name, possible=possible, certain=certain, apart=apart, next_test=test)
+
+
+def _possible(fit: Fit, probability: float) -> PossibleDefect:
+    return PossibleDefect(
+        ids=tuple(each.id for each in fit.defects),
+        names=tuple(each.name for each in fit.defects),
+        probability=probability,
+        danger=min((each.danger for each in fit.defects), key=_WORST_FIRST.index),
+        seen=tuple(each.seen for each in fit.defects if each.seen),
+        repair=tuple(each.repair for each in fit.defects if each.repair),
+        unknowns={name: fit.parameters[name] for name in sorted(fit.unknowns)},
+        sources=tuple(each.source for each in fit.defects),
+    )

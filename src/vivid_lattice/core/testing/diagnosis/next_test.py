@@ -1,0 +1,108 @@
+"""The test that best tells two explanations apart, with what each would make of it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
+from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Text
+from vivid_lattice.core.rules.testing_rules import TestingRules
+from vivid_lattice.core.testing.diagnosis.defects import Separation, no_defect
+from vivid_lattice.core.testing.diagnosis.fit import Fit
+from vivid_lattice.core.testing.diagnosis.prediction import Predicted, predicted
+from vivid_lattice.core.testing.diagnosis.unit import Unit
+from vivid_lattice.core.testing.expected_value import Expecting
+from vivid_lattice.core.testing.reading_kinds import TRAITS
+from vivid_lattice.core.testing.subjects import Subject, subject_of
+from vivid_lattice.core.testing.test_plan import PlannedTest, planned_test, reading_title
+
+#: What a test costs beside another: a look 1, most 2, a conductor lifted or an outlet opened 3; a live one 2 more (practice).
+_COST: Mapping[ReadingKind, float] = {
+    "insp": 1,
+    "pol": 1,
+    "r2": 3,
+    "r1rn": 3,
+    "r1_end": 3,
+    "rn_end": 3,
+    "r2_end": 3,
+    "ra": 8,
+}
+_USUAL_COST, _LIVE_EXTRA = 2.0, 2.0
+#: Where one reads a value and the other does not, so many sigmas.
+_STATE_APART, _LEAST_APART = 6.0, 1.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NextTest:
+    """A test to do next. ``reading``: what is read, where it is a reading; ``title``: what is done; ``first`` and ``second``: what it gives
+    with the likeliest explanation, and with the next."""
+
+    reading: PlannedTest | None
+    title: Text
+    first: Text
+    second: Text
+
+
+def next_test(by_design: Expecting, unit: Unit, first: Fit, second: Fit) -> NextTest | None:
+    """The reading, of those not taken yet, that two explanations differ in most for its cost; else what is usually done to tell them apart."""
+    best: tuple[float, Subject, ReadingKind, Predicted, Predicted] | None = None
+    network, model = by_design.network, unit.model
+    testing = network.rules.testing
+    for kind, traits in TRAITS.items():
+        subject = _subject(network, kind, model.circuit.id)
+        if kind in unit.done or subject is None:
+            continue
+        a, b = (predicted(model, fit.defects, fit.parameters, kind) for fit in (first, second))
+        apart = _apart(kind, a, b, testing)
+        if apart < _LEAST_APART:
+            continue
+        cost = _COST.get(kind, _USUAL_COST) + (_LIVE_EXTRA if traits.live else 0.0)
+        if best is None or apart / cost > best[0]:
+            best = apart / cost, subject, kind, a, b
+    if best is not None:
+        _, subject, kind, a, b = best
+        return NextTest(
+            reading=planned_test(network, by_design, kind, subject),
+            title=reading_title(network, kind),
+            first=_said(network, kind, a),
+            second=_said(network, kind, b),
+        )
+    return _known(first, second)
+
+
+def _subject(network: Installation, kind: ReadingKind, circuit_id: str) -> Subject | None:
+    """The circuit, or its own residual-current device, if a reading of the kind is taken of it."""
+    of_circuit = subject_of(network, kind, ReadingSubject(kind="circuit", id=circuit_id))
+    return of_circuit or subject_of(network, kind, ReadingSubject(kind="rcd", id=circuit_id))
+
+
+def _apart(kind: ReadingKind, a: Predicted, b: Predicted, testing: TestingRules) -> float:
+    """How far two predictions of a reading are apart [sigma]."""
+    if a.value is None or b.value is None or not TRAITS[kind].is_figure:
+        same = (a.change == "same") == (b.change == "same") and (a.change == "open") == (b.change == "open")
+        return 0.0 if same else _STATE_APART
+    own = testing.uncertainty(kind)
+    if own is None:
+        return 0.0
+    sigma = own.pct / 100 * max(a.value, b.value) + own.absolute
+    return abs(a.value - b.value) / sigma if sigma > 0 else 0.0
+
+
+def _said(network: Installation, kind: ReadingKind, made: Predicted) -> Text:
+    if made.value is not None and TRAITS[kind].is_figure:
+        return f"{made.value:.3g} {TRAITS[kind].unit}"
+    word = made.change if made.change in ("open", "same", "no trip") else "wrong"
+    return network.message(f"core.testing.gives.{word.replace(' ', '_')}")
+
+
+def _known(first: Fit, second: Fit) -> NextTest | None:
+    """What is usually done to tell two defects apart; with the answers exchanged where it is noted the other way round."""
+    for a, b, turned in ((first, second, False), (second, first, True)):
+        other = "-" if b.defects[0] is no_defect() else b.defects[0].id
+        found: Separation | None = next((each for each in a.defects[0].separations if each.other == other), None)
+        if found is not None:
+            here, there = (found.there, found.here) if turned else (found.here, found.there)
+            return NextTest(reading=None, title=found.test, first=here, second=there)
+    return None

@@ -1,0 +1,109 @@
+import { useEffect, useState } from "react";
+import type { JudgedReading, PlannedTest } from "../api/client";
+import { say } from "../messages/say";
+import { t } from "../messages/text";
+import { Button } from "../ui/Button";
+import { cx } from "../ui/cx";
+import type { Entry } from "./useEntries";
+
+/** The colour of each verdict. */
+export const TONE: Record<JudgedReading["verdict"], string> = {
+  fail: "text-fail font-semibold",
+  missing: "text-missing",
+  advice: "text-advice",
+  tight: "text-tight",
+  pass: "text-pass",
+  "not-applicable": "text-soft",
+};
+/** Each verdict has a sign of its own, so that colour is never alone. */
+export const SIGN: Record<JudgedReading["verdict"], string> = {
+  fail: "✗",
+  missing: "?",
+  advice: "◇",
+  tight: "≈",
+  pass: "✓",
+  "not-applicable": "•",
+};
+
+/** The box of a value. It keeps what was typed until it is understood; Enter and Tab go on. */
+export function Typed({
+  test,
+  judged,
+  enter,
+}: {
+  test: PlannedTest;
+  judged?: JudgedReading;
+  enter: (entries: Entry[]) => Promise<boolean>;
+}) {
+  const kept = judged ? judged.shown.replace(` ${test.unit}`, "") : "";
+  const [text, setText] = useState(kept);
+  useEffect(() => setText(kept), [kept]);
+  const commit = () => {
+    if (text.trim() !== kept.trim()) void enter([{ test, text }]);
+  };
+  return (
+    <span className="flex items-center gap-1">
+      <span aria-hidden className={cx("w-3 text-center", judged && TONE[judged.verdict])}>
+        {judged ? SIGN[judged.verdict] : ""}
+      </span>
+      <input
+        data-reading
+        inputMode="text"
+        autoComplete="off"
+        aria-label={`${say(test.name)}, ${say(test.title)}`}
+        className="figure w-20 rounded-md border border-line bg-sheet px-2 py-1 max-sm:py-2 max-sm:text-[16px]"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={commit}
+        onKeyDown={(event) => {
+          if (event.key === "Escape") setText(kept);
+          if (event.key !== "Enter") return;
+          event.preventDefault();
+          nextBox(event.currentTarget)?.focus();
+        }}
+      />
+      <span className="figure text-[12.5px] text-soft">{test.unit}</span>
+    </span>
+  );
+}
+
+/** What is seen, not read: right or wrong. */
+export function Seen({
+  test,
+  judged,
+  enter,
+}: {
+  test: PlannedTest;
+  judged?: JudgedReading;
+  enter: (entries: Entry[]) => Promise<boolean>;
+}) {
+  const now = judged?.shown;
+  const press = (text: string, sign: string) => void enter([{ test, text: now === sign ? "" : text }]);
+  return (
+    <span className="flex gap-1">
+      {(
+        [
+          ["ok", "✓", "web.testing.right"],
+          ["wrong", "✗", "web.testing.wrong"],
+        ] as const
+      ).map(([text, sign, label]) => (
+        <Button
+          key={text}
+          aria-label={`${say(test.name)}, ${say(test.title)}: ${t(label)}`}
+          aria-pressed={now === sign}
+          variant={now === sign ? "strong" : "plain"}
+          className="w-14 justify-center max-sm:py-2"
+          onClick={() => press(text, sign)}
+        >
+          {sign}
+        </Button>
+      ))}
+    </span>
+  );
+}
+
+/** The box that comes after one on the page. */
+function nextBox(box: HTMLElement): HTMLElement | undefined {
+  const boxes = [...document.querySelectorAll<HTMLElement>("[data-reading]")];
+  return boxes[boxes.indexOf(box) + 1];
+}
