@@ -119,5 +119,7 @@ def _print_diagnosis(diagnosis: Diagnosis) -> None:
         print(f"      put right: {'; '.join(possible.repair)}")
         if diagnosis.certain:
             break
+    if not diagnosis.explains:
+        print("   none of these explains every reading: read again, or look for two causes")
     if (test := diagnosis.next_test) is not None:
         print(f"   next: {test.title}. The first if it reads: {test.first}. The second: {test.second}")

@@ -51,10 +51,10 @@ class OfOneCircuit(unittest.TestCase):
     def test_one_conductor_up_is_a_joint_and_all_up_is_a_longer_run(self) -> None:
         joint = self.first(RADIAL, "r1r2,1,0.95", "r1rn,1,0.42", "zs,1,1.17", "ze,supply,0.22")
         self.assertEqual(names(joint)[0], "joint-cpc")
-        self.assertAlmostEqual(joint.possible[0].unknowns["rj"], 0.40, delta=0.03)
+        self.assertAlmostEqual(joint.possible[0].unknowns[0]["rj"], 0.40, delta=0.03)
         longer = self.first(RADIAL, "r1r2,1,0.95", "r1rn,1,0.72", "r2,1,0.59")
         self.assertEqual((names(longer)[0], longer.certain), ("longer-run", True))
-        self.assertAlmostEqual(longer.possible[0].unknowns["f"], 0.95 / 0.546, delta=0.04)
+        self.assertAlmostEqual(longer.possible[0].unknowns[0]["f"], 0.95 / 0.546, delta=0.04)
 
     def test_what_cannot_be_told_apart_yet_names_the_test_that_does(self) -> None:
         found = self.first(RADIAL, "r1r2,1,0.95", "zs,1,1.17", "ze,supply,0.22")
@@ -105,7 +105,7 @@ class OfTheInstallation(unittest.TestCase):
     def test_one_cause_that_explains_several_circuits_is_told_once(self) -> None:
         [found] = explained(THREE, "ze,supply,0.9", "zs,1,1.4", "zs,2,1.25", "zs,3,1.9", "r1r2,1,0.55")
         self.assertEqual((found.circuit, names(found)[0]), ("", "ze-high"))
-        self.assertAlmostEqual(found.possible[0].unknowns["dze"], 0.68, delta=0.06)
+        self.assertAlmostEqual(found.possible[0].unknowns[0]["dze"], 0.68, delta=0.06)
 
     def test_leads_that_were_not_nulled(self) -> None:
         found = explained(THREE, "r1r2,1,0.75", "r1r2,2,0.6", "r1r2,3,1.1", "ze,supply,0.22")

@@ -3507,8 +3507,10 @@ export interface components {
          * Diagnosis
          * @description What the readings of a circuit, or of the whole installation, usually mean. ``circuit``: its id; '' of the installation.
          *
-         *     certain    the first explanation is told as certain;  apart: it is clearly likelier than the second
-         *     next_test  the test that best tells the first two apart; None where none does
+         *     certain    it is one of those told, almost surely: no reading tells these apart;  apart: the first is clearly likelier than any that a
+         *                reading tells from it
+         *     explains   the first explains every reading
+         *     next_test  what best tells the first from the next; None where nothing does
          */
         Diagnosis: {
             /** Circuit */
@@ -3527,6 +3529,8 @@ export interface components {
             certain: boolean;
             /** Apart */
             apart: boolean;
+            /** Explains */
+            explains: boolean;
             next_test: components["schemas"]["NextTest"] | null;
         };
         /**
@@ -6263,7 +6267,7 @@ export interface components {
          *     probability  if it is one of those told or left out as less likely
          *     danger       the worst of its defects
          *     seen         what is usually found on the spot;  repair: what puts it right
-         *     unknowns     of its formulas, where it explains the readings best
+         *     unknowns     of each defect's formulas, where it explains the readings best
          */
         PossibleDefect: {
             /** Ids */
@@ -6284,7 +6288,7 @@ export interface components {
             /** Unknowns */
             unknowns: {
                 [key: string]: number;
-            };
+            }[];
             /** Sources */
             sources: components["schemas"]["Source"][];
         };
@@ -16270,4 +16274,4 @@ export interface operations {
         };
     };
 }
-// sha256 e364a58c2a40270c210a97624e4b38db049f7d406776f4534e94609d2a7fae37
+// sha256 c706ca48c930c68be5964ce8c4203980049e4f758afc17e90f2011e8cee29416

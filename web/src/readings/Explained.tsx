@@ -44,6 +44,7 @@ function OneCircuit({ diagnosis, enter, problems }: { diagnosis: Diagnosis } & E
           <Possible key={each.ids.join()} possible={each} certain={certain} />
         ))}
       </ol>
+      {!diagnosis.explains && <p className="text-advice">{t("web.testing.unexplained")}</p>}
       {next && (
         <div className="mt-1 border-t border-line/60 pt-1">
           <p>

@@ -8,7 +8,7 @@ from functools import partial
 
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit
-from vivid_lattice.core.document.readings import ReadingKind
+from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Text
@@ -18,6 +18,7 @@ from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.testing_rules import Agreement, ReadingLimit
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.testing.expected_readings import ExpectedReadings, RingEnds, expected_of, ring_ends
+from vivid_lattice.core.testing.measured_values import MeasuredValues
 from vivid_lattice.core.testing.reading_kinds import factor_of_day
 from vivid_lattice.core.testing.subjects import Subject
 
@@ -237,6 +238,22 @@ class Expecting:
             missing=() if value is not None else readings.missing,
         )
 
+    def zln(self, subject: Subject) -> Expected:
+        """The loop to neutral at the end of a circuit: what was read at its board, and the conductors at the temperature of the day. The
+        design knows only how large the current there may be."""
+        read = MeasuredValues.of(self.network, self.temperature_c).read(
+            "pfc_ln", ReadingSubject(kind="board", id=subject.board)
+        )
+        if not read:
+            return Expected()
+        designed = self._designed(subject)
+        if designed.kind == "ring":
+            ends = ring_ends(self.design, designed)
+            conductors = (ends.line_ohm + ends.neutral_ohm) / 4
+        else:
+            conductors = 2 * self.design.loops.run(designed).r1_cold_ohm
+        return Expected(value=self.network.job.supply.nominal_v / read + conductors * self.factor)
+
     def _readings(self, circuit: Circuit) -> ExpectedReadings:
         if circuit.id not in self.circuits:
             self.circuits[circuit.id] = expected_of(self.network, circuit)
@@ -329,6 +346,7 @@ _MAKERS: Mapping[ReadingKind, _Maker] = {
     "pfc_ln": Expecting.fault_to_neutral,
     "pfc_le": Expecting.fault_to_earth,
     "zs": Expecting.zs,
+    "zln": Expecting.zln,
     "rcd_1": lambda expecting, subject: expecting.rcd_time(1.0, subject),
     "rcd_5": lambda expecting, subject: expecting.rcd_time(5.0, subject),
     "rcd_ramp": Expecting.rcd_ramp,

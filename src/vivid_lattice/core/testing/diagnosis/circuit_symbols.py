@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Cable, Circuit
 from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.installation.installation import Installation
@@ -13,8 +14,10 @@ from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.testing.expected_value import Expecting
 from vivid_lattice.core.testing.measured_values import MeasuredValues
 
-#: A sound insulation [MΩ], and a sound 30 mA device's tripping current and standing leakage [A]: usual values, common practice.
-_SOUND_MOHM, _TRIP_A, _LEAK_A = 200.0, 0.022, 0.0
+#: A sound insulation [MΩ]; what a sound residual-current device trips at, of its rating, and the standing leakage [A]: common practice.
+_SOUND_MOHM, _TRIPS_AT, _LEAK_A = 200.0, 0.75, 0.0
+#: The rating of one that is not known [mA].
+_USUAL_RCD_MA = 30.0
 #: An electrode of the source, and a pipe in the ground [Ω]: usual values, common practice.
 _RB_OHM, _PIPE_OHM = 5.0, 8.0
 #: A surge device passes 1 mA at so many volts; an insulation tester gives so many milliamperes.
@@ -32,6 +35,10 @@ class CircuitModel:
     healthy: Mapping[ReadingKind, str]
     scale_free: bool
 
+    def has(self, kind: ReadingKind) -> bool:
+        """Whether a kind of reading is taken of such a circuit: ends of a ring, R1+R2 of a radial."""
+        return kind in self.healthy or kind not in {**_RING, **_RADIAL}
+
 
 _RADIAL: Mapping[ReadingKind, str] = {
     "r1r2": "R1+R2", "r1rn": "R1+Rn", "r2": "R2", "zs": "Ze+R1+R2", "zln": "ZLN0+R1+Rn",
@@ -40,7 +47,14 @@ _RING: Mapping[ReadingKind, str] = {
     "r1_end": "r1", "rn_end": "rn", "r2_end": "r2", "x_ln": "(r1+rn)/4", "x_le": "(r1+r2)/4",
     "zs": "Ze+(r1+r2)*x*(1-x)", "zln": "ZLN0+(r1+rn)*x*(1-x)",
 }  # fmt: skip
-_SUPPLY: Mapping[ReadingKind, str] = {"ze": "Ze", "pfc_le": "U0/Ze", "pfc_ln": "U0/ZLN0", "u_ln": "U0", "ra": "RA"}
+_SUPPLY: Mapping[ReadingKind, str] = {
+    "ze": "Ze",
+    "pfc_le": "U0/Ze",
+    "pfc_ln": "U0/ZLN0",
+    "u_ln": "U0",
+    "ra": "RA",
+    "rcd_ramp": "1000*Itrip",
+}
 #: A length in place of one that is not known: it is scaled.
 _ANY_M = 20.0
 
@@ -72,8 +86,9 @@ def circuit_model(expecting: Expecting, measured: MeasuredValues, circuit: Circu
         network.loops.board_cold_ohm(place.board)  # says what it lacks
     assert ze is not None
     volts = network.job.supply.nominal_v
+    # The largest prospective current, which boards are chosen for, says nothing of the loop as it is: unless it is read, the neutral
+    # counts as the earth does.
     fault = measured.read("pfc_ln", ReadingSubject(kind="board", id=place.board.id))
-    fault = fault or or_none(lambda: network.loops.board_fault(place.board).neutral_a)
     symbols = {
         "U0": volts,
         "U": volts * (2 if network.job.supply.phases == 2 else 3**0.5),
@@ -81,7 +96,7 @@ def circuit_model(expecting: Expecting, measured: MeasuredValues, circuit: Circu
         "ZLN0": volts / fault if fault else ze,
         "x": 0.5,
         "Riso": _SOUND_MOHM,
-        "Itrip": _TRIP_A,
+        "Itrip": _TRIPS_AT * _rcd_ma(circuit) / 1000,
         "Ileak": _LEAK_A,
         "RA": or_none(network.loops.ze_ohm) or _PIPE_OHM,
         "RB": _RB_OHM,
@@ -104,6 +119,12 @@ def circuit_model(expecting: Expecting, measured: MeasuredValues, circuit: Circu
         symbols |= {"R1": (r1 + spur_line) * day, "Rn": (r1 + spur_line) * day, "R2": (r2 + more - spur_line) * day}
     healthy = {**(_RING if ring else _RADIAL), **_SUPPLY}
     return CircuitModel(circuit=circuit, ring=ring, symbols=symbols, healthy=healthy, scale_free=run is None)
+
+
+def _rcd_ma(circuit: Circuit) -> float:
+    """The rating of the circuit's own residual-current device [mA]."""
+    device = circuit.device
+    return _USUAL_RCD_MA if is_auto(device) or device.rcd is None else device.rcd.idn_ma
 
 
 def _smaller(network: Installation, circuit: Circuit, cable: Cable) -> dict[str, float]:

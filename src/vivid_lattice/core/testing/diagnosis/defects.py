@@ -62,6 +62,15 @@ class Defect:
     separations: tuple[Separation, ...]
     source: Source
 
+    def unknown(self, name: str) -> str:
+        """The name of one of its unknowns among those of other defects."""
+        return f"{self.id}.{name}"
+
+    @property
+    def unknowns(self) -> Mapping[str, tuple[float, float]]:
+        """Its unknowns by their names among those of other defects, each with its range."""
+        return {self.unknown(name): limits for name, limits in self.parameters.items()}
+
     @property
     def penalty(self) -> float:
         """What it costs in a comparison before any reading is looked at: its unknowns, less how often it is met."""

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from vivid_lattice.core.installation.installation import Installation
-from vivid_lattice.core.testing.diagnosis.defects import Defect, defects, scoring
+from vivid_lattice.core.testing.diagnosis.defects import Defect, defects, no_defect, scoring
 from vivid_lattice.core.testing.diagnosis.diagnosis import Diagnosis, told
 from vivid_lattice.core.testing.diagnosis.explanations import UNEXPLAINED, explanations, is_sound, sound_of
 from vivid_lattice.core.testing.diagnosis.fit import fitted
@@ -16,7 +16,7 @@ from vivid_lattice.core.testing.judgement import JudgedReading
 from vivid_lattice.core.testing.measured_values import MeasuredValues
 
 #: So many circuits are looked at for one defect of the installation: those that are off first, and others that speak against it.
-_LOOKED_AT = 12
+_LOOKED_AT = 8
 
 
 def diagnosed(
@@ -91,10 +91,14 @@ def _of_installation(
     if not units or len(units) + bool(supply) < 2:
         return None
     joined = [Unit(units[0].model, (*units[0].taken, *supply)), *units[1:]]
-    fits = explanations(joined, [each for each in known if each.scope == "installation"])
+    wide = [each for each in known if each.scope == "installation"]
+    if len(units) == 1:
+        # The readings of one circuit alone say nothing of the others.
+        wide = [each for each in wide if each.effects.keys() & {one.reading.test for one in supply}]
+    fits = explanations(joined, wide)
     if is_sound(fits[0]):
         return None
-    each_alone = sound_of(fits).score + sum(_gain(unit, known) for unit in units if unit.model.circuit.id in off)
+    each_alone = sound_of(fits).score + sum(_gain(unit, known) for unit in units)
     if fits[0].score > each_alone - scoring().not_told_apart:
         return None
     together = Unit(units[0].model, tuple(one for unit in joined for one in unit.taken))
@@ -112,5 +116,7 @@ def _of_installation(
 
 def _gain(unit: Unit, known: Sequence[Defect]) -> float:
     """How much better a circuit's own best explanation is than none: 0 or less."""
+    if fitted((unit,), (no_defect(),)).misfit < scoring().not_told_apart:
+        return 0.0
     fits = explanations((unit,), _of_circuit(known, unit))
     return fits[0].score - sound_of(fits).score

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from vivid_lattice.core.messages import Text
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.testing.diagnosis.defects import Danger, scoring
-from vivid_lattice.core.testing.diagnosis.explanations import is_sound, probabilities
+from vivid_lattice.core.testing.diagnosis.explanations import UNEXPLAINED, is_sound, probabilities
 from vivid_lattice.core.testing.diagnosis.fit import Fit
-from vivid_lattice.core.testing.diagnosis.next_test import NextTest, next_test
+from vivid_lattice.core.testing.diagnosis.next_test import NextTest, next_test, separating
 from vivid_lattice.core.testing.diagnosis.unit import Unit
 from vivid_lattice.core.testing.expected_value import Expecting
 
@@ -28,7 +28,7 @@ class PossibleDefect:
     probability  if it is one of those told or left out as less likely
     danger       the worst of its defects
     seen         what is usually found on the spot;  repair: what puts it right
-    unknowns     of its formulas, where it explains the readings best
+    unknowns     of each defect's formulas, where it explains the readings best
     """
 
     ids: tuple[str, ...]
@@ -37,7 +37,7 @@ class PossibleDefect:
     danger: Danger
     seen: tuple[str, ...]
     repair: tuple[str, ...]
-    unknowns: dict[str, float]
+    unknowns: tuple[dict[str, float], ...]
     sources: tuple[Source, ...]
 
 
@@ -45,8 +45,10 @@ class PossibleDefect:
 class Diagnosis:
     """What the readings of a circuit, or of the whole installation, usually mean. ``circuit``: its id; '' of the installation.
 
-    certain    the first explanation is told as certain;  apart: it is clearly likelier than the second
-    next_test  the test that best tells the first two apart; None where none does
+    certain    it is one of those told, almost surely: no reading tells these apart;  apart: the first is clearly likelier than any that a
+               reading tells from it
+    explains   the first explains every reading
+    next_test  what best tells the first from the next; None where nothing does
     """
 
     circuit: str
@@ -54,6 +56,7 @@ class Diagnosis:
     possible: tuple[PossibleDefect, ...]
     certain: bool
     apart: bool
+    explains: bool
     next_test: NextTest | None
 
 
@@ -67,11 +70,36 @@ def told(by_design: Expecting, circuit: str, name: Text, unit: Unit, fits: Seque
         for fit, chance in list(zip(fits, chances, strict=True))[:_TOLD]
         if not is_sound(fit) and chance >= _UNLIKELY
     )
-    second = fits[1] if len(fits) > 1 else None
-    apart = second is None or second.score - fits[0].score >= scoring().not_told_apart
-    certain = apart and possible[0].probability >= _CERTAIN
-    test = None if certain or second is None else next_test(by_design, unit, fits[0], second)
-    return Diagnosis(circuit=circuit, name=name, possible=possible, certain=certain, apart=apart, next_test=test)
+    same, other = _not_told_apart(by_design, unit, fits)
+    apart = other is None or other.score - fits[0].score >= scoring().not_told_apart
+    explains = fits[0].misfit < UNEXPLAINED
+    certain = apart and explains and sum(chances[fits.index(fit)] for fit in same) >= _CERTAIN
+    # Of what no reading tells apart, something seen on the spot does.
+    rival = (same[1] if len(same) > 1 else None) if certain else other
+    test = None if rival is None else next_test(by_design, unit, fits[0], rival)
+    if certain:
+        possible = tuple(_possible(fit, chances[fits.index(fit)]) for fit in same)[: len(possible)]
+    return Diagnosis(
+        circuit=circuit,
+        name=name,
+        possible=possible,
+        certain=certain,
+        apart=apart,
+        explains=explains,
+        next_test=test,
+    )
+
+
+def _not_told_apart(by_design: Expecting, unit: Unit, fits: Sequence[Fit]) -> tuple[list[Fit], Fit | None]:
+    """The first explanation with those close behind it that no reading tells from it; and the likeliest that one does."""
+    same, others = [fits[0]], []
+    for fit in fits[1:]:
+        near = fit.score - fits[0].score < 2 * scoring().not_told_apart and not is_sound(fit)
+        if near and separating(by_design, unit, fits[0], fit) is None:
+            same.append(fit)
+        else:
+            others.append(fit)
+    return same, others[0] if others else None
 
 
 def _possible(fit: Fit, probability: float) -> PossibleDefect:
@@ -82,6 +110,6 @@ def _possible(fit: Fit, probability: float) -> PossibleDefect:
         danger=min((each.danger for each in fit.defects), key=_WORST_FIRST.index),
         seen=tuple(each.seen for each in fit.defects if each.seen),
         repair=tuple(each.repair for each in fit.defects if each.repair),
-        unknowns={name: fit.parameters[name] for name in sorted(fit.unknowns)},
+        unknowns=tuple({name: fit.parameters[each.unknown(name)] for name in each.parameters} for each in fit.defects),
         sources=tuple(each.source for each in fit.defects),
     )

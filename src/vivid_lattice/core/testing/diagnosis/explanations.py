@@ -11,18 +11,18 @@ from vivid_lattice.core.testing.diagnosis.unit import Unit
 
 #: A single defect that leaves so much unexplained may be two. So many of the best are combined with each other one, and so many of those
 #: pairs are looked at closely.
-UNEXPLAINED, _COMBINED, _CLOSELY = 8.0, 4, 6
+UNEXPLAINED, _COMBINED, _CLOSELY = 8.0, 5, 10
 
 
 def explanations(units: Sequence[Unit], candidates: Sequence[Defect]) -> list[Fit]:
-    """The fits of no defect, of each alone, and of two at once where one leaves much unexplained; the likeliest first.
+    """The fits of no defect, of each alone, and in one circuit of two at once where one leaves much unexplained; the likeliest first.
 
     units  the circuits that a defect is in: one, or those of the whole installation
     """
     kinds = frozenset[str]().union(*(unit.done for unit in units))
     single = [fitted(units, (each,)) for each in candidates if kinds & each.effects.keys()]
     found = sorted([fitted(units, (no_defect(),)), *single], key=_score)
-    if found[0].misfit > UNEXPLAINED:
+    if found[0].misfit > UNEXPLAINED and len(units) == 1:
         found += _by_twos(units, [fit for fit in found if not is_sound(fit)])
     return sorted(found, key=_score)
 
@@ -32,12 +32,13 @@ def _by_twos(units: Sequence[Unit], single: Sequence[Fit]) -> list[Fit]:
     pairs: dict[frozenset[str], Fit] = {}
     for number, a in enumerate(single[:_COMBINED]):
         for b in single[number + 1 :]:
-            if not a.unknowns & b.unknowns:
-                begin = {**b.parameters, **a.parameters}
-                fit = fitted(units, (*a.defects, *b.defects), begin, b.unknowns)
-                pairs[frozenset(each.id for each in fit.defects)] = fit
+            fit = fitted(units, (*a.defects, *b.defects), {**b.parameters, **a.parameters}, b.unknowns)
+            pairs[frozenset(each.id for each in fit.defects)] = fit
     likeliest = sorted(pairs.values(), key=_score)[:_CLOSELY]
-    return [fitted(units, fit.defects, fit.parameters) for fit in likeliest]
+    closely = [fitted(units, fit.defects, fit.parameters) for fit in likeliest]
+    alone = {fit.defects[0].id: fit.score for fit in single}
+    # Two are told only where one of them does not do.
+    return [fit for fit in closely if fit.score < min(alone[each.id] for each in fit.defects)]
 
 
 def is_sound(fit: Fit) -> bool:

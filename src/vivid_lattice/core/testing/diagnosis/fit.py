@@ -6,8 +6,9 @@ import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
+from vivid_lattice.core.testing.diagnosis.circuit_symbols import CircuitModel
 from vivid_lattice.core.testing.diagnosis.defects import Defect, no_defect
-from vivid_lattice.core.testing.diagnosis.prediction import penalty, predicted
+from vivid_lattice.core.testing.diagnosis.prediction import Taken, penalty, predicted
 from vivid_lattice.core.testing.diagnosis.unit import Unit
 
 #: Values of an unknown that are tried first, and how often the best of them is drawn closer.
@@ -28,7 +29,7 @@ class Fit:
     @property
     def unknowns(self) -> frozenset[str]:
         """The names of the unknowns of its defects."""
-        return frozenset(name for defect in self.defects for name in defect.parameters)
+        return frozenset(name for defect in self.defects for name in defect.unknowns)
 
 
 def fitted(
@@ -42,29 +43,41 @@ def fitted(
     begin   unknowns to begin from, as found for each defect alone
     search  the unknowns that are searched for, the others are as to begin from; None: all
     """
-    ranges = {name: limits for defect in defects for name, limits in defect.parameters.items()}
+    ranges = {name: limits for defect in defects for name, limits in defect.unknowns.items()}
     if any(unit.model.scale_free for unit in units):
         ranges["scale"] = _SCALE
 
-    def misfit(parameters: Mapping[str, float]) -> float:
-        return sum(
-            penalty(one, predicted(unit.model, defects, parameters, one.reading.test))
-            for unit in units
-            for one in unit.taken
-        )
-
+    readings = [(unit.model, one) for unit in units for one in unit.taken]
     at = {name: (begin or {}).get(name, _middle(limits)) for name, limits in ranges.items()}
-    best = misfit(at)
     searched = [(name, limits) for name, limits in ranges.items() if search is None or name in search]
     for name, limits in searched * (2 if len(searched) > 1 else 1):
-        value, found = _along(lambda trial, name=name: misfit({**at, name: trial}), limits)  # type: ignore[misc]
-        if found < best:
-            at[name], best = value, found
+        # The others stay as they are, whatever this unknown is.
+        moved = [(model, one) for model, one in readings if _moves(defects, name, one)]
+        before = _misfit(moved, defects, at)
+        value, found = _along(
+            lambda trial, name=name, moved=moved: _misfit(moved, defects, {**at, name: trial}),  # type: ignore[misc]
+            limits,
+        )
+        if found < before:
+            at[name] = value
+    best = _misfit(readings, defects, at)
     prior = sum(defect.penalty for defect in defects)
     if len(defects) > 1:
         # Two at once are as likely as each is, compared with none.
         prior += 2.0 * (len(defects) - 1) * math.log(no_defect().weight)
     return Fit(defects=defects, parameters=at, misfit=best, score=best + prior)
+
+
+def _misfit(
+    readings: Sequence[tuple[CircuitModel, Taken]], defects: tuple[Defect, ...], parameters: Mapping[str, float]
+) -> float:
+    return sum(penalty(one, predicted(model, defects, parameters, one.reading.test)) for model, one in readings)
+
+
+def _moves(defects: tuple[Defect, ...], unknown: str, taken: Taken) -> bool:
+    """Whether an unknown has to do with a reading: that of a length with all."""
+    owner = next((defect for defect in defects if unknown in defect.unknowns), None)
+    return owner is None or taken.reading.test in owner.effects
 
 
 def _middle(limits: tuple[float, float]) -> float:

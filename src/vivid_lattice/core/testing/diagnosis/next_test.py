@@ -45,31 +45,46 @@ class NextTest:
     second: Text
 
 
-def next_test(by_design: Expecting, unit: Unit, first: Fit, second: Fit) -> NextTest | None:
-    """The reading, of those not taken yet, that two explanations differ in most for its cost; else what is usually done to tell them apart."""
-    best: tuple[float, Subject, ReadingKind, Predicted, Predicted] | None = None
+@dataclass(frozen=True, slots=True)
+class Separating:
+    """A reading that two explanations differ in, with what each makes of it."""
+
+    subject: Subject
+    kind: ReadingKind
+    first: Predicted
+    second: Predicted
+
+
+def separating(by_design: Expecting, unit: Unit, first: Fit, second: Fit) -> Separating | None:
+    """The reading, of those not taken yet, that two explanations differ in most for its cost; None: no reading tells them apart."""
+    best: tuple[float, Separating] | None = None
     network, model = by_design.network, unit.model
-    testing = network.rules.testing
     for kind, traits in TRAITS.items():
-        subject = _subject(network, kind, model.circuit.id)
-        if kind in unit.done or subject is None:
+        if kind in unit.done or not model.has(kind):
             continue
         a, b = (predicted(model, fit.defects, fit.parameters, kind) for fit in (first, second))
-        apart = _apart(kind, a, b, testing)
-        if apart < _LEAST_APART:
+        apart = _apart(kind, a, b, network.rules.testing)
+        subject = None if apart < _LEAST_APART else _subject(network, kind, model.circuit.id)
+        if subject is None:
             continue
         cost = _COST.get(kind, _USUAL_COST) + (_LIVE_EXTRA if traits.live else 0.0)
         if best is None or apart / cost > best[0]:
-            best = apart / cost, subject, kind, a, b
-    if best is not None:
-        _, subject, kind, a, b = best
-        return NextTest(
-            reading=planned_test(network, by_design, kind, subject),
-            title=reading_title(network, kind),
-            first=_said(network, kind, a),
-            second=_said(network, kind, b),
-        )
-    return _known(first, second)
+            best = apart / cost, Separating(subject, kind, a, b)
+    return None if best is None else best[1]
+
+
+def next_test(by_design: Expecting, unit: Unit, first: Fit, second: Fit) -> NextTest | None:
+    """The reading that best tells two explanations apart; else what is usually done to tell them apart, where something is."""
+    found = separating(by_design, unit, first, second)
+    if found is None:
+        return _known(first, second)
+    network, kind = by_design.network, found.kind
+    return NextTest(
+        reading=planned_test(network, by_design, kind, found.subject),
+        title=reading_title(network, kind),
+        first=_said(network, kind, found.first),
+        second=_said(network, kind, found.second),
+    )
 
 
 def _subject(network: Installation, kind: ReadingKind, circuit_id: str) -> Subject | None:

@@ -15,7 +15,9 @@ from vivid_lattice.core.testing.expected_value import Expected
 
 #: Insulation is told by the order of its size: so much of a natural logarithm is one sigma. A sound one reads this or more [MΩ].
 _INSULATION_SIGMA, _SOUND_FROM_MOHM = 0.7, 20.0
-_TOUCHING_MOHM = 0.05
+_TOUCHING_MOHM, _LEAST_MOHM = 0.01, 1e-3
+#: What it costs to say that something happens or does not.
+_MAY = 2 * math.log(2)
 #: Of a reading that the rules give no uncertainty.
 _LEAST_SIGMA = 0.02
 _WRONG: frozenset[Change] = frozenset(
@@ -26,10 +28,12 @@ _DIRECTION: Mapping[Change, int] = {"up": 1, "late": 1, "down": -1, "early": -1}
 
 @dataclass(frozen=True, slots=True)
 class Predicted:
-    """A reading as a defect makes it: its value; or how it changes, where no value follows."""
+    """A reading as a defect makes it: its value; or how it changes, where no value follows. ``times``: the value over that of a sound
+    circuit."""
 
     value: float | None
     change: Change
+    times: float = 1.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,7 +61,7 @@ def predicted(
     model: CircuitModel, defects: Sequence[Defect], parameters: Mapping[str, float], kind: ReadingKind
 ) -> Predicted:
     """A reading with some defects in the circuit. Of two, what each adds to the sound value is added; an open circuit stays open."""
-    symbols = {**model.symbols, **parameters}
+    symbols = dict(model.symbols)
     formula = model.healthy.get(kind)
     scale = parameters.get("scale", 1.0)
     if model.scale_free:
@@ -73,13 +77,14 @@ def predicted(
         if effect.change == "open":
             return Predicted(None, "open")
         if effect.formula:
-            made = compiled(effect.formula)(symbols)
+            own = {name: parameters[defect.unknown(name)] for name in defect.parameters}
+            made = compiled(effect.formula)(symbols | own)
             value = made if value is None or sound is None else value + made - sound
         elif effect.change in ("zero", "dead"):
             value = 0.0
         elif effect.change != "unstable":
             value = None
-    return Predicted(value, change)  # type: ignore[arg-type]
+    return Predicted(value, change, value / sound if value is not None and sound else 1.0)  # type: ignore[arg-type]
 
 
 _SCALED = ("R1", "Rn", "R2", "r1", "rn", "r2")
@@ -89,7 +94,12 @@ def penalty(taken: Taken, made: Predicted) -> float:
     """How far a reading is from what a defect makes of it: squared, in units of its uncertainty; or 9 or 25 where it contradicts."""
     reading, kind = taken.reading, taken.reading.test
     if reading.state in ("right", "wrong"):
-        return 0.0 if (reading.state == "wrong") == (made.change in _WRONG) else scoring().contradiction
+        seen_wrong = reading.state == "wrong"
+        if made.change == "may trip":
+            return _MAY
+        if seen_wrong == (made.change in _WRONG):
+            return 0.0
+        return scoring().open_against_value if seen_wrong else scoring().contradiction
     if kind.startswith("ir_"):
         return _of_insulation(reading, made)
     if kind.startswith("rcd_"):
@@ -113,10 +123,9 @@ def _sigma(taken: Taken, value: float) -> float:
 
 
 def _of_insulation(reading: Reading, made: Predicted) -> float:
-    low = 1e-3
     if made.change == "zero":
-        touching = reading.state != "above-range" and (reading.value or 0.0) <= _TOUCHING_MOHM
-        return 0.0 if touching else scoring().contradiction
+        value = reading.value if reading.value is not None else 1e3
+        return 0.0 if value <= _TOUCHING_MOHM else _squared(value, _TOUCHING_MOHM)
     expected = _SOUND_FROM_MOHM if made.change in ("same", "up") or made.value is None else made.value
     value = reading.value if reading.value is not None else 1e3
     if made.change in ("same", "up"):
@@ -124,28 +133,34 @@ def _of_insulation(reading: Reading, made: Predicted) -> float:
     if made.value is None:  # lower, by an amount that is not known
         return 0.0 if reading.state != "above-range" and value < _SOUND_FROM_MOHM else scoring().contradiction
     if reading.state == "above-range":
-        return 0.0 if expected >= value else _squared(max(expected, low), value)
-    return _squared(max(value, low), max(expected, low))
+        return 0.0 if expected >= value else _squared(expected, value)
+    return _squared(value, expected)
 
 
 def _squared(value: float, expected: float) -> float:
-    return (math.log(value / expected) / _INSULATION_SIGMA) ** 2
+    ratio = max(value, _LEAST_MOHM) / max(expected, _LEAST_MOHM)
+    return (math.log(ratio) / _INSULATION_SIGMA) ** 2
 
 
 def _of_rcd(taken: Taken, made: Predicted) -> float:
     """Times and currents of a residual-current device: inside its limits while it is sound; beyond them, or never, as the defect says."""
     reading, expected = taken.reading, taken.expected
+    if made.change == "may trip":
+        return _MAY
     stays_closed = reading.state == "above-range"
     if stays_closed or made.change == "no trip":
-        return 0.0 if stays_closed == (made.change == "no trip") else scoring().open_against_value
+        # One that trips later, or at more, may be beyond what the tester tries.
+        fits = made.change in ("no trip", "late", "up") if stays_closed else False
+        return 0.0 if fits else scoring().open_against_value
     value = reading.value or 0.0
-    late = expected.most is not None and value > expected.most
-    early = expected.least is not None and value <= expected.least
-    direction = _DIRECTION.get(made.change, 0)
-    is_ = 1 if late else -1 if early else 0
-    if direction == 0:
-        return scoring().contradiction if is_ else 0.0
-    return 0.0 if is_ == direction else scoring().contradiction
+    least, most = expected.least, expected.most
+    if reading.test == "rcd_ramp" and made.change in ("up", "down"):
+        least, most = (None if limit is None else limit * made.times for limit in (least, most))
+    is_ = 1 if most is not None and value > most else -1 if least is not None and value <= least else 0
+    wanted = 0 if reading.test == "rcd_ramp" else _DIRECTION.get(made.change, 0)
+    if made.change == "early":
+        wanted = -1
+    return 0.0 if is_ == wanted else scoring().contradiction
 
 
 def _of_direction(taken: Taken, made: Predicted) -> float:
