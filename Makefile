@@ -68,6 +68,7 @@ bench: .stamps/dev $(DIST) ## the engine against pandapower, and key to paint in
 	$(BIN)/python bench/protection.py
 	$(BIN)/python bench/board.py
 	$(BIN)/python bench/papers.py
+	$(BIN)/python bench/diagnosis.py
 	@tools/need.sh chromium
 	$(BIN)/python bench/key_to_paint.py
 

@@ -49,9 +49,14 @@ class Trial:
     standard: str
     true: frozenset[str]
     told: tuple[frozenset[str], ...]
-    certain: frozenset[str] | None
+    certain: tuple[frozenset[str], ...]
     further: int | None
     rows: tuple[str, ...]
+
+    @property
+    def is_right(self) -> bool:
+        """Whether what is told as certain is, or holds, the true cause."""
+        return any(self.is_true(told) for told in self.certain)
 
     def is_true(self, told: frozenset[str]) -> bool:
         """Whether an explanation is the true one, but for what readings do not tell apart."""
@@ -93,10 +98,10 @@ def _trial(standard: str, wanted: int, rng: random.Random) -> Trial:
             rows.append(f"{kind},{circuit.id},{text}")
     found = _diagnosed(job, rows, circuit.id)
     told = tuple(_names(ids) for ids in (each.ids for each in found.possible)) if found else ()
-    further, certain = 0, None
+    further, certain = 0, ()
     while found is not None:
         if found.certain:
-            certain = _names(found.possible[0].ids)
+            certain = tuple(_names(each.ids) for each in found.possible)
             break
         reading = found.next_test.reading if found.next_test is not None else None
         text = wiring.reading(reading.test) if reading is not None and further < FURTHER else None

@@ -39,11 +39,12 @@ class FaultRequest(BaseModel):
 
 
 class CausesRequest(BaseModel):
-    """A device of a document that tripped, and the circuits something ran on."""
+    """A device of a document that tripped, the circuits something ran on, and when: readings before it do not count; '': all count."""
 
     document: Job
     device: Annotated[str, Field(min_length=1, max_length=90, examples=["c1"])]
     ran: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=200)] = []
+    since: Annotated[str, Field(max_length=40, examples=["2026-01-30T18:40"])] = ""
 
 
 class DeviceLine(BaseModel):
@@ -104,4 +105,4 @@ def list_devices(request: DocumentRequest) -> list[DeviceLine]:
 @router.post("/causes")
 def find_causes(request: CausesRequest) -> list[PossibleCause]:
     """What probably made a device open, the likeliest first."""
-    return list(possible_causes(checked(request.document), request.device, request.ran))
+    return list(possible_causes(checked(request.document), request.device, request.ran, request.since))

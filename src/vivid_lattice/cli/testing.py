@@ -113,12 +113,11 @@ def _print_reading(result: JudgedReading) -> None:
 def _print_diagnosis(diagnosis: Diagnosis) -> None:
     print(f"\n{diagnosis.name}: likely causes")
     for possible in diagnosis.possible:
-        chance = "almost certain" if diagnosis.certain else f"{100 * possible.probability:.0f} %"
+        alone = diagnosis.certain and len(diagnosis.possible) == 1
+        chance = "almost certain" if alone else f"{100 * possible.probability:.0f} %"
         print(f"   {chance}: {'; and '.join(possible.names)}")
         print(f"      usually found: {'; '.join(possible.seen)}")
         print(f"      put right: {'; '.join(possible.repair)}")
-        if diagnosis.certain:
-            break
     if not diagnosis.explains:
         print("   none of these explains every reading: read again, or look for two causes")
     if (test := diagnosis.next_test) is not None:

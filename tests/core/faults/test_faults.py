@@ -16,6 +16,7 @@ from vivid_lattice.core.document.energy_source import StandbySupply
 from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load, SharedRcd, Way
 from vivid_lattice.core.document.local_earthing import LocalEarthing
 from vivid_lattice.core.document.rcd import Rcd
+from vivid_lattice.core.document.readings import Reading, ReadingSubject, Testing
 from vivid_lattice.core.document.surge_and_relay import Spd, VoltageRelay
 from vivid_lattice.core.errors import NeedsInput, OutOfRange
 from vivid_lattice.core.faults.engine import run_event
@@ -23,7 +24,7 @@ from vivid_lattice.core.faults.event import KIND_FIELDS, FaultEvent
 from vivid_lattice.core.faults.fault_result import describe
 from vivid_lattice.core.faults.nodal_analysis import ImpedanceNetwork
 from vivid_lattice.core.faults.result_types import FaultResult
-from vivid_lattice.core.faults.trip_causes import possible_causes
+from vivid_lattice.core.faults.trip_causes import PossibleCause, possible_causes
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.island import Island
 from vivid_lattice.core.rules import rule_set
@@ -537,6 +538,34 @@ class Causes(unittest.TestCase):
         for one in found:
             self.assertIn("main:r2", openers(describe(made, one.event)), one.title)
             self.assertTrue(one.reason and one.how_to_check)
+
+    def test_readings_since_the_trip_count_and_those_before_do_not(self) -> None:
+        made = two_groups()
+        before = {(one.event.kind, one.event.circuit): one.likelihood_pct for one in possible_causes(made, "main:r2")}
+
+        def read(at: str, since: str = "2026-11-30T12:00") -> dict[tuple[str, str | None], PossibleCause]:
+            readings = tuple(
+                Reading(id=f"r{number}", test=test, subject=ReadingSubject(kind="circuit", id=circuit), at=at, **facts)
+                for number, (test, circuit, facts) in enumerate(
+                    (
+                        ("ir_le", "c3", {"value": 0.2}),
+                        ("ir_ln", "c3", {"state": "above-range", "value": 200.0}),
+                        ("ir_ne", "c3", {"state": "above-range", "value": 200.0}),
+                        ("ir_le", "c4", {"state": "above-range", "value": 200.0}),
+                    )
+                )
+            )
+            after = made.model_copy(update={"testing": Testing(readings=readings)})
+            found = possible_causes(after, "main:r2", since=since)
+            return {(one.event.kind, one.event.circuit): one for one in found}
+
+        after = read("2026-11-30T14:00")
+        self.assertGreater(after["line-earth", "c3"].likelihood_pct, 2 * before["line-earth", "c3"])
+        self.assertIn("The readings since point to it", str(after["line-earth", "c3"].reason))
+        sound = after.get(("line-earth", "c4"))
+        self.assertLess(0.0 if sound is None else sound.likelihood_pct, before["line-earth", "c4"] / 2)
+        earlier = read("2026-11-30T09:00")
+        self.assertEqual({name: one.likelihood_pct for name, one in earlier.items()}, before)
 
     def test_a_breaker_without_a_residual_part_is_no_suspect_of_leakage(self) -> None:
         kinds = {

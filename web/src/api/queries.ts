@@ -7,6 +7,7 @@ import {
   type FindingOf,
   type Job,
   Refused,
+  type TripRecord,
   type VoltageRelay,
   type WhatIfRange,
 } from "./client";
@@ -225,11 +226,16 @@ export const faultQuery = (document: Job, version: number, event: FaultEvent, wa
   });
 
 /** What probably made a device open. */
-export const causesQuery = (document: Job, version: number, device: string, ran: string[], wanted: boolean) =>
+export const causesQuery = (document: Job, version: number, trip: TripRecord, wanted: boolean) =>
   queryOptions({
-    queryKey: ["causes", version, device, ran],
+    queryKey: ["causes", version, trip],
     queryFn: ({ signal }) =>
-      answered(client.POST("/api/faults/causes", { body: { document, device, ran }, signal })),
+      answered(
+        client.POST("/api/faults/causes", {
+          body: { document, device: trip.device, ran: trip.ran, since: trip.at },
+          signal,
+        }),
+      ),
     enabled: wanted,
     ...computed,
   });

@@ -2592,7 +2592,7 @@ export interface components {
         };
         /**
          * CausesRequest
-         * @description A device of a document that tripped, and the circuits something ran on.
+         * @description A device of a document that tripped, the circuits something ran on, and when: readings before it do not count; '': all count.
          */
         CausesRequest: {
             document: components["schemas"]["Job"];
@@ -2606,6 +2606,12 @@ export interface components {
              * @default []
              */
             ran: string[];
+            /**
+             * Since
+             * @default
+             * @example 2026-01-30T18:40
+             */
+            since: string;
         };
         /**
          * ChangedResult
@@ -16274,4 +16280,4 @@ export interface operations {
         };
     };
 }
-// sha256 c706ca48c930c68be5964ce8c4203980049e4f758afc17e90f2011e8cee29416
+// sha256 2cdff65425624349b9f086fa49fe60229d01c84bc30a0bfb1b7aa03950cdb6bb

@@ -155,7 +155,7 @@ function NewTrip({
 
 function Causes({ trip, onShow }: { trip: TripRecord; onShow: (event: FaultEvent) => void }) {
   const { document, version, settled } = useJob();
-  const causes = useQuery(causesQuery(document, version, trip.device, trip.ran, settled));
+  const causes = useQuery(causesQuery(document, version, trip, settled));
   if (causes.error) return <p className="text-fail">{causes.error.message}</p>;
   if (!causes.data) return <p className="text-soft">{t("web.faults.log.causes_loading")}</p>;
   if (!causes.data.length) return <p className="text-soft">{t("web.faults.log.causes_none")}</p>;
@@ -166,13 +166,13 @@ function Causes({ trip, onShow }: { trip: TripRecord; onShow: (event: FaultEvent
           <button
             type="button"
             className="w-full rounded-lg border border-line px-2 py-1 text-left hover:border-accent"
-            title={say(cause.reason)}
             onClick={() => onShow(cause.event)}
           >
             <span className="flex justify-between gap-2">
               <b className="font-medium">{say(cause.title)}</b>
               <span className="figure text-soft">{Math.round(cause.likelihood_pct)} %</span>
             </span>
+            <span className="block text-[12px]">{say(cause.reason)}</span>
             <span className="block text-[12px] text-soft">{say(cause.how_to_check)}</span>
           </button>
         </li>

@@ -32,16 +32,16 @@ export function Explained({ diagnoses, ...entering }: { diagnoses: Diagnosis[] }
 
 function OneCircuit({ diagnosis, enter, problems }: { diagnosis: Diagnosis } & Entering) {
   const { possible, certain, next_test: next } = diagnosis;
-  const told = certain ? possible.slice(0, 1) : possible;
   return (
     <article
       className="rounded-md border border-line bg-sheet px-3 py-2 text-[12.5px]"
       data-diagnosis={diagnosis.circuit || "supply"}
     >
       <h3 className="text-[13px] font-semibold">{say(diagnosis.name)}</h3>
+      {certain && possible.length > 1 && <p>{t("web.testing.one_of")}</p>}
       <ol>
-        {told.map((each) => (
-          <Possible key={each.ids.join()} possible={each} certain={certain} />
+        {possible.map((each) => (
+          <Possible key={each.ids.join()} possible={each} certain={certain && possible.length === 1} />
         ))}
       </ol>
       {!diagnosis.explains && <p className="text-advice">{t("web.testing.unexplained")}</p>}

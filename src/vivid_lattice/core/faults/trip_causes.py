@@ -12,6 +12,7 @@ from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.errors import CoreError, NotPossible
 from vivid_lattice.core.faults.engine import run_event
 from vivid_lattice.core.faults.event import FaultEvent, FaultKind, kind_title
+from vivid_lattice.core.faults.read_since import ReadSince
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Joined, Message, Text
 from vivid_lattice.core.rules import rule_set
@@ -46,17 +47,19 @@ class PossibleCause:
     how_to_check: Text
 
 
-def possible_causes(job: Job, device: str, ran: Sequence[str] = ()) -> tuple[PossibleCause, ...]:
+def possible_causes(job: Job, device: str, ran: Sequence[str] = (), since: str = "") -> tuple[PossibleCause, ...]:
     """What may have made a device open, the likeliest first.
 
     device  ``cutout``, a circuit's id for its own device, ``board:part`` for a residual-current switch, ``relay:board``
     ran     circuits on which something was running or had just been switched on
+    since   when it tripped, by the clock on the wall: readings before it do not count; '': all count
     Raises  NotPossible where there is no such device
     Each suspect is run by the fault engine: one that would not open the device is none, one for which another device trips
     for certain is none either, and one after which several may have tripped counts half.
     """
     network = Installation.of(job, rule_set(job.job.rules))
     behind = _behind(network, device)
+    read = ReadSince.of(network, since)
     scored: list[tuple[float, FaultEvent, Text]] = []
     for event in _events(network, device, behind):
         stop_point()
@@ -65,7 +68,8 @@ def possible_causes(job: Job, device: str, ran: Sequence[str] = ()) -> tuple[Pos
             named = event.circuit in ran or event.other in ran
             score = _OFTEN[event.kind] * answer[0] * (_RAN if named else 1.0)
             reason = network.message("core.fault.cause.in_use", reason=answer[1]) if named else answer[1]
-            scored.append((score, event, reason))
+            times, reason = read.weigh(event, reason)
+            scored.append((score * times, event, reason))
     total = sum(score for score, _, _ in scored)
     names = {circuit.id: circuit.name for circuit in job.circuits}
     ranked = sorted(scored, key=lambda item: (-item[0], item[1].kind, item[1].circuit or ""))[:_MOST]

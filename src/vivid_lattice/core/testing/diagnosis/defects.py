@@ -47,7 +47,8 @@ class Separation:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Defect:
-    """Something wrong. ``parameters``: unknowns of its formulas, each with the range they are searched in; ``weight``: how often it is met."""
+    """Something wrong. ``parameters``: unknowns of its formulas, each with the range they are searched in; ``weight``: how often it is met;
+    ``events``: faults that it gives when it is live."""
 
     id: str
     name: str
@@ -55,6 +56,7 @@ class Defect:
     scope: Literal["circuit", "installation", "bond"]
     weight: float
     danger: Danger
+    events: tuple[str, ...]
     parameters: Mapping[str, tuple[float, float]]
     effects: Mapping[ReadingKind, Effect]
     seen: str
@@ -111,7 +113,7 @@ def scoring() -> Scoring:
 def no_defect() -> Defect:
     """That all is as designed."""
     return Defect(
-        id=NONE, name="", circuits="any", scope="circuit", weight=weights()[0], danger="none", parameters={},
+        id=NONE, name="", circuits="any", scope="circuit", weight=weights()[0], danger="none", events=(), parameters={},
         effects={}, seen="", repair="", separations=(), source=Source("practice", "common.defect.weight", "practice", "medium"),
     )  # fmt: skip
 
@@ -138,6 +140,7 @@ def _defect(entry: Mapping[str, Any]) -> Defect:
         scope=entry["scope"],
         weight=weights()[entry["rank"]],
         danger=entry["danger"],
+        events=tuple(entry.get("events", ())),
         parameters={name: (float(low), float(high)) for name, (low, high) in entry["parameters"].items()},
         effects=effects,
         seen=entry["seen"],

@@ -45,7 +45,7 @@ class PossibleDefect:
 class Diagnosis:
     """What the readings of a circuit, or of the whole installation, usually mean. ``circuit``: its id; '' of the installation.
 
-    certain    it is one of those told, almost surely: no reading tells these apart;  apart: the first is clearly likelier than any that a
+    certain    it is almost certainly one of those told: no reading tells these apart;  apart: the first is clearly likelier than any that a
                reading tells from it
     explains   the first explains every reading
     next_test  what best tells the first from the next; None where nothing does
