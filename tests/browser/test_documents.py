@@ -80,6 +80,7 @@ class Leaving(PapersCase):
             "csv": b"\xef\xbb\xbf",
             "html": b"<!doctype",
             "json": b"{",
+            "ics": b"BEGIN:VCALENDAR",
         }
         for kind in KINDS:
             if kind.needs == "board":

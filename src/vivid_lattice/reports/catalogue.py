@@ -12,6 +12,7 @@ from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.job_file import to_text
 from vivid_lattice.core.messages import Message, message, speaking
 from vivid_lattice.files import file_name
+from vivid_lattice.reports.calendar_file import job_calendar
 from vivid_lattice.reports.dxf import board_dxf
 from vivid_lattice.reports.page import job_page
 from vivid_lattice.reports.report_data import ReportData
@@ -157,6 +158,12 @@ KINDS: tuple[Kind, ...] = (
         group="whole",
         suffix="json",
         make=lambda data, _board: _content(data, None, "", "json", to_text(data.job).encode("utf-8")),
+    ),
+    Kind(
+        id="calendar",
+        group="whole",
+        suffix="ics",
+        make=lambda data, _board: _content(data, None, "checks", "ics", job_calendar(data)),
     ),
     Kind(id="zip", group="whole", suffix="zip", make=_bundle),
 )

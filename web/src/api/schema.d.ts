@@ -3513,7 +3513,7 @@ export interface components {
          * Diagnosis
          * @description What the readings of a circuit, or of the whole installation, usually mean. ``circuit``: its id; '' of the installation.
          *
-         *     certain    it is one of those told, almost surely: no reading tells these apart;  apart: the first is clearly likelier than any that a
+         *     certain    it is almost certainly one of those told: no reading tells these apart;  apart: the first is clearly likelier than any that a
          *                reading tells from it
          *     explains   the first explains every reading
          *     next_test  what best tells the first from the next; None where nothing does
@@ -7932,7 +7932,8 @@ export interface components {
         /**
          * TestPlan
          * @description The tests of a job in order, at a temperature of its conductors [°C]; how to isolate, and what stays live at the boards of the origin
-         *     with their main switches open; what each step of the sequence is. ``beyond``: readings that were taken and are in no step.
+         *     with their main switches open; what each step of the sequence is. ``beyond``: readings that were taken and are in no step;
+         *     ``intervals``: the longest usual times to the next inspection.
          */
         TestPlan: {
             /** Temperature C */
@@ -7954,6 +7955,8 @@ export interface components {
             tests: components["schemas"]["PlannedTest"][];
             /** Beyond */
             beyond: components["schemas"]["PlannedTest"][];
+            /** Intervals */
+            intervals: components["schemas"]["UsualInterval"][];
         };
         /**
          * TestStep
@@ -7988,8 +7991,8 @@ export interface components {
         };
         /**
          * Testing
-         * @description The testing of a job: temperature of the conductors on the day [°C], the steps of isolation done, instruments, and the readings in
-         *     force.
+         * @description The testing of a job: temperature of the conductors on the day [°C], the steps of isolation done, instruments, the readings in
+         *     force, and when the next inspection is due.
          */
         Testing: {
             /**
@@ -8012,6 +8015,8 @@ export interface components {
              * @default []
              */
             readings: components["schemas"]["Reading"][];
+            /** Next Inspection */
+            next_inspection?: string | null;
         };
         /**
          * TestingRequest
@@ -8200,6 +8205,16 @@ export interface components {
             ways: components["schemas"]["DemandOption"][];
             /** Prerequisites */
             prerequisites: components["schemas"]["Prerequisite"][];
+        };
+        /**
+         * UsualInterval
+         * @description The longest usual time to the next inspection of a kind of premises.
+         */
+        UsualInterval: {
+            /** Premises */
+            premises: string;
+            /** Months */
+            months: number;
         };
         /**
          * ViewAnswer
@@ -16280,4 +16295,4 @@ export interface operations {
         };
     };
 }
-// sha256 2cdff65425624349b9f086fa49fe60229d01c84bc30a0bfb1b7aa03950cdb6bb
+// sha256 e02630edfbe40dbde8d3affa22b7685c178c7fbefba303ba961a803f48f3886e

@@ -1,6 +1,6 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import type { Job } from "../api/client";
+import type { Job, TestingView } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { freeId } from "../job/jobModel";
 import { t } from "../messages/text";
@@ -31,7 +31,13 @@ export function useTester() {
   };
 }
 
-export function TesterFields({ tester }: { tester: ReturnType<typeof useTester> }) {
+export function TesterFields({
+  tester,
+  intervals,
+}: {
+  tester: ReturnType<typeof useTester>;
+  intervals: TestingView["plan"]["intervals"];
+}) {
   const { document, edit } = useJob();
   const testing = document.testing;
   const instruments = testing?.instruments ?? [];
@@ -75,8 +81,31 @@ export function TesterFields({ tester }: { tester: ReturnType<typeof useTester> 
           <Instruments instruments={instruments} onChange={(list) => put({ instruments: list })} />
         </PopoverPanel>
       </Popover.Root>
+      <div className="w-40" title={usual(intervals)}>
+        <Field label={t("web.testing.next_inspection")}>
+          {(id) => (
+            <input
+              id={id}
+              type="date"
+              className="w-full rounded-md border border-line bg-sheet px-2 py-1 text-[13px]"
+              value={testing?.next_inspection ?? ""}
+              onChange={(event) => put({ next_inspection: event.target.value || null })}
+            />
+          )}
+        </Field>
+      </div>
     </div>
   );
+}
+
+/** The longest usual times to the next inspection, in words; '' where there is no custom. */
+function usual(intervals: TestingView["plan"]["intervals"]): string {
+  const said = intervals.map(({ premises: what, months }) =>
+    months % 12
+      ? t("web.testing.months", { what, months: String(months) })
+      : t("web.testing.years", { what, years: String(months / 12) }),
+  );
+  return said.length ? t("web.testing.usual_intervals", { list: said.join(", ") }) : "";
 }
 
 function Instruments({

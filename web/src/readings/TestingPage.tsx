@@ -67,7 +67,7 @@ function Tests({ view }: { view: TestingView }) {
             onChange={(id) => setBoard(id === "all-boards" ? "" : id)}
           />
         )}
-        <TesterFields tester={tester} />
+        <TesterFields tester={tester} intervals={view.plan.intervals} />
       </div>
       <Explained diagnoses={view.diagnoses} enter={enter} problems={problems} />
       <IsolationSteps plan={view.plan} by={tester.by} />

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vivid_lattice.core.document.base import DocumentModel, Name
+from vivid_lattice.core.document.base import Day, DocumentModel, Name
 
 #: What was read. Resistances are those of the conductors named: r1 line, rn neutral, r2 protective; ``_end``: of a ring, end to end;
 #: ``x_``: of a ring with its ends cross-connected; ``ir_``: insulation; ``pfc_``: prospective currents.
@@ -74,10 +74,11 @@ class IsolationDone(DocumentModel):
 
 
 class Testing(DocumentModel):
-    """The testing of a job: temperature of the conductors on the day [°C], the steps of isolation done, instruments, and the readings in
-    force."""
+    """The testing of a job: temperature of the conductors on the day [°C], the steps of isolation done, instruments, the readings in
+    force, and when the next inspection is due."""
 
     isolation: Annotated[tuple[IsolationDone, ...], Field(strict=False, max_length=40)] = ()
     temperature_c: Annotated[float, Field(ge=-40, le=60)] = 20.0
     instruments: Annotated[tuple[Instrument, ...], Field(strict=False, max_length=20)] = ()
     readings: Annotated[tuple[Reading, ...], Field(strict=False, max_length=5000)] = ()
+    next_inspection: Day | None = None

@@ -95,6 +95,16 @@ class ReadingLimit:
     source: Source
 
 
+@dataclass(frozen=True, slots=True)
+class RoutineRow:
+    """A check between inspections, or kind of premises with the longest usual time to its next one. ``of``: the kind of device it is of."""
+
+    text: str
+    months: int
+    of: Literal["rcd", "afdd", "spd", "alarm", "board", "inspection"]
+    source: Source
+
+
 class TestingRules(Protocol):
     """Testing of a standard. NotTabulated where it holds nothing of it."""
 
@@ -123,3 +133,5 @@ class TestingRules(Protocol):
     def uncertainty(self, reading: str) -> Uncertainty | None: ...
     def agreement(self, reading: str, against: str) -> Agreement | None: ...
     def limits(self, reading: str) -> tuple[ReadingLimit, ...]: ...
+    @property
+    def routine(self) -> tuple[RoutineRow, ...]: ...

@@ -16,6 +16,7 @@ from vivid_lattice.core.rules.testing_rules import IsolationStep, TestStep
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.testing.expected_value import Expected, Expecting, expecting
 from vivid_lattice.core.testing.reading_kinds import TRAITS
+from vivid_lattice.core.testing.routine_checks import UsualInterval, usual_intervals
 from vivid_lattice.core.testing.subjects import Subject, subject_of, subjects_of
 
 
@@ -40,7 +41,8 @@ class PlannedTest:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TestPlan:
     """The tests of a job in order, at a temperature of its conductors [°C]; how to isolate, and what stays live at the boards of the origin
-    with their main switches open; what each step of the sequence is. ``beyond``: readings that were taken and are in no step."""
+    with their main switches open; what each step of the sequence is. ``beyond``: readings that were taken and are in no step;
+    ``intervals``: the longest usual times to the next inspection."""
 
     temperature_c: float
     isolation: tuple[IsolationStep, ...]
@@ -49,6 +51,7 @@ class TestPlan:
     steps: tuple[TestStep, ...]
     tests: tuple[PlannedTest, ...]
     beyond: tuple[PlannedTest, ...]
+    intervals: tuple[UsualInterval, ...]
 
 
 def plan_of(network: Installation, temperature_c: float | None = None) -> TestPlan:
@@ -68,6 +71,7 @@ def plan_of(network: Installation, temperature_c: float | None = None) -> TestPl
         stays_live=tuple(_stays_live(network)),
         steps=tuple(step for step in testing.steps if step.id in used),
         tests=tests,
+        intervals=usual_intervals(network),
         beyond=tuple(_beyond(network, by_design, frozenset(test.id for test in tests))),
     )
 

@@ -12,7 +12,14 @@ from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.data_folder import data_root, homes
 from vivid_lattice.core.rules.rule_data import RuleData, Table, known_publications, source_of
 from vivid_lattice.core.rules.sourced_value import SourcedValue
-from vivid_lattice.core.rules.testing_rules import Agreement, IsolationStep, ReadingLimit, TestStep, Uncertainty
+from vivid_lattice.core.rules.testing_rules import (
+    Agreement,
+    IsolationStep,
+    ReadingLimit,
+    RoutineRow,
+    TestStep,
+    Uncertainty,
+)
 from vivid_lattice.core.sources import Source
 
 _FILE = "testing.toml"
@@ -54,6 +61,12 @@ class TestingFromTables:
     def isolation(self) -> tuple[IsolationStep, ...]:
         """Safe isolation, step by step."""
         return tuple(IsolationStep(int(str(row[0])), str(row[1]), str(row[2])) for row in self._isolation.rows)
+
+    @property
+    def routine(self) -> tuple[RoutineRow, ...]:
+        """Checks between inspections, and usual times to the next inspection."""
+        table = self._data.table(self._names["routine"])
+        return tuple(RoutineRow(str(text), int(months), of, table.source) for text, months, of in table.rows)  # type: ignore[arg-type]
 
     @property
     def isolation_source(self) -> Source:
