@@ -55,6 +55,8 @@ _SUPPLY: Mapping[ReadingKind, str] = {
     "ra": "RA",
     "rcd_ramp": "1000*Itrip",
 }
+#: No symbol is less.
+_LEAST = 1e-6
 #: A length in place of one that is not known: it is scaled.
 _ANY_M = 20.0
 
@@ -117,6 +119,8 @@ def circuit_model(expecting: Expecting, measured: MeasuredValues, circuit: Circu
         ratio = cpc_mohm / line_mohm
         spur_line = more / (1 + ratio)
         symbols |= {"R1": (r1 + spur_line) * day, "Rn": (r1 + spur_line) * day, "R2": (r2 + more - spur_line) * day}
+    # A loop or a length that is read or stated as 0 is as good as none: formulas divide by some of these.
+    symbols = {name: max(value, _LEAST) for name, value in symbols.items()}
     healthy = {**(_RING if ring else _RADIAL), **_SUPPLY}
     return CircuitModel(circuit=circuit, ring=ring, symbols=symbols, healthy=healthy, scale_free=run is None)
 
