@@ -133,6 +133,15 @@ class Readings(unittest.TestCase):
         self.assertAlmostEqual(results[0].expected.value or 0, 0.4446, delta=0.003)
 
 
+    def test_a_current_below_the_largest_that_is_declared_is_not_off(self) -> None:
+        of = house(radial(28.0, 2.5, rcbo(20.0)), fault_current_ka=16.0)
+        made = with_rows(of, "ze,supply,0.22", "pfc_ln,main,1.1kA")
+        [_, current] = judged(Installation.of(made, rule_set(made.job.rules)))
+        self.assertEqual((current.verdict, current.agreement), ("pass", "none"))
+        [_, high] = judged(Installation.of(with_rows(of, "ze,supply,0.22", "pfc_ln,main,6.5kA"), rule_set("uk")))
+        self.assertEqual(high.verdict, "fail")
+
+
 class Catalogue(unittest.TestCase):
     def test_every_standard_has_defects_with_what_to_look_for_and_what_to_do(self) -> None:
         for standard in standard_ids():

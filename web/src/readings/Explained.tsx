@@ -86,7 +86,10 @@ function Possible({ possible, certain }: { possible: PossibleDefect; certain: bo
           {possible.names.join(" + ")}
           {danger && (
             <span
-              className={cx("block pl-16", possible.danger === "now" ? "font-semibold text-fail" : "text-advice")}
+              className={cx(
+                "block pl-16",
+                possible.danger === "now" ? "font-semibold text-fail" : "text-advice",
+              )}
             >
               {t(danger)}
             </span>
