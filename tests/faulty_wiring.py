@@ -346,7 +346,6 @@ CLASSES = (
     {"ir-damage-le", "element-leak"},
     {"ir-damage-ln", "electronics-left-in"},
     {"ne-fault", "second-link"},
-    {"temporary-short", "ir-damage-le"},
     {"longer-run", "undersized-section"},
     {"joint-cpc", "open-cpc-parallel"},
 )
