@@ -132,7 +132,6 @@ class Readings(unittest.TestCase):
         self.assertEqual([each.agreement for each in results], ["above", "agrees", "agrees"])
         self.assertAlmostEqual(results[0].expected.value or 0, 0.4446, delta=0.003)
 
-
     def test_a_current_below_the_largest_that_is_declared_is_not_off(self) -> None:
         of = house(radial(28.0, 2.5, rcbo(20.0)), fault_current_ka=16.0)
         made = with_rows(of, "ze,supply,0.22", "pfc_ln,main,1.1kA")
