@@ -121,4 +121,5 @@ def _print_diagnosis(diagnosis: Diagnosis) -> None:
     if not diagnosis.explains:
         print("   none of these explains every reading: read again, or look for two causes")
     if (test := diagnosis.next_test) is not None:
-        print(f"   next: {test.title}. The first if it reads: {test.first}. The second: {test.second}")
+        of = f" of {test.reading.name}" if test.reading is not None and not diagnosis.circuit else ""
+        print(f"   next: {test.title}{of}. The first if it reads: {test.first}. The second: {test.second}")

@@ -68,7 +68,10 @@ FORBIDDEN_ON_SCREEN: tuple[tuple[str, str], ...] = (
 #: A sentence does not begin with a name that somebody typed.
 NAME_FIRST = re.compile(r"^\{(circuit|board|room|load|spd|gear|name)\} (?!in |of |at |and |\()[a-z]")
 #: Fields of the packaged rules that people read.
-READ_FIELDS = frozenset({"title", "text", "words", "why", "act", "reason", "notes"})
+READ_FIELDS = frozenset(
+    {"title", "text", "words", "why", "act", "reason", "notes"}
+    | {"before", "prepare", "how", "restore", "caution", "seen", "repair", "separate"}
+)
 _CODE = re.compile(r"```.*?```|`[^`\n]*`|\]\([^)]*\)|<!--.*?-->", re.S)
 
 

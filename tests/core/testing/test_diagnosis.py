@@ -132,6 +132,18 @@ class Readings(unittest.TestCase):
         self.assertEqual([each.agreement for each in results], ["above", "agrees", "agrees"])
         self.assertAlmostEqual(results[0].expected.value or 0, 0.4446, delta=0.003)
 
+    def test_what_is_off_fails_or_is_far_from_the_design_or_from_another_reading(self) -> None:
+        made = with_rows(
+            RADIAL, "ze,supply,0.22", "r1r2,1,0.55", "r1rn,1,0.72", "zs,1,1.6", "ir_le,1,0.3", "ir_ln,1,>200"
+        )
+        found = {each.kind: each for each in judged(Installation.of(made, rule_set("uk")))}
+        self.assertEqual((found["r1rn"].verdict, found["r1rn"].agreement), ("not-applicable", "above"))
+        # R1+R2 agrees with the design, and not with R1+Rn as it was read.
+        self.assertEqual((found["r1r2"].verdict, found["r1r2"].agreement), ("pass", "agrees"))
+        self.assertEqual([one.agreement for one in found["r1r2"].comparisons], ["below"])
+        self.assertEqual(found["ir_le"].verdict, "fail")
+        self.assertEqual({kind for kind, each in found.items() if each.off}, {"r1rn", "r1r2", "zs", "ir_le"})
+
     def test_a_current_below_the_largest_that_is_declared_is_not_off(self) -> None:
         of = house(radial(28.0, 2.5, rcbo(20.0)), fault_current_ka=16.0)
         made = with_rows(of, "ze,supply,0.22", "pfc_ln,main,1.1kA")

@@ -4927,7 +4927,8 @@ export interface components {
         };
         /**
          * JudgedReading
-         * @description A reading with its verdict, its agreement with the design, and how it is to other readings. ``test``: the planned test it is of.
+         * @description A reading with its verdict, its agreement with the design, and how it is to other readings. ``test``: the planned test it is of;
+         *     ``off``: it needs an explanation: it fails, or is far from the design or from what other readings make of it.
          */
         JudgedReading: {
             /** Reading */
@@ -4992,6 +4993,8 @@ export interface components {
             alone: boolean | null;
             /** No Trip */
             no_trip: boolean;
+            /** Off */
+            off: boolean;
         };
         /**
          * KindLine
@@ -16295,4 +16298,4 @@ export interface operations {
         };
     };
 }
-// sha256 e02630edfbe40dbde8d3affa22b7685c178c7fbefba303ba961a803f48f3886e
+// sha256 b6db0301954e3c0ae4db4662ce696a2b5c365b73dfdb78583a5e111ea4ecdfbd

@@ -225,10 +225,13 @@ export function viewOfCause({ cause, circuits }: CauseGroup, rules: RuleSetView)
 /** Checks that a view shows in a part of its own. */
 const PART_OF: Record<string, string> = { surge: "surge", "voltage-relay": "relay" };
 
+/** Verdicts that say something, the worst first. */
+export const WORST_FIRST: Verdict[] = ["fail", "missing", "advice", "tight", "pass"];
+
 /** The worst verdict of several, for a mark on a device. */
 export function worstVerdict(findings: (Finding | undefined)[]): Verdict {
-  const order: Verdict[] = ["fail", "missing", "advice", "tight", "pass"];
   return (
-    order.find((verdict) => findings.some((finding) => shownVerdict(finding) === verdict)) ?? "not-applicable"
+    WORST_FIRST.find((verdict) => findings.some((finding) => shownVerdict(finding) === verdict)) ??
+    "not-applicable"
   );
 }

@@ -50,6 +50,8 @@ function OneCircuit({ diagnosis, enter, problems }: { diagnosis: Diagnosis } & E
           <p>
             <span className="text-soft">{t("web.testing.next")}</span>{" "}
             <strong className="font-semibold">{say(next.title)}</strong>
+            {next.reading && !diagnosis.circuit && <span> {say(next.reading.name)}</span>}
+            {next.reading?.live && <span className="ml-2 text-soft">{t("web.testing.live")}</span>}
           </p>
           {next.reading &&
             (next.reading.unit ? (

@@ -6,22 +6,12 @@ import { Button } from "../ui/Button";
 import { CheckBox } from "../ui/CheckBox";
 import { cx } from "../ui/cx";
 import { Earlier } from "./Earlier";
-import { Seen, SIGN, TONE, Typed } from "./Typed";
+import { type OfTest, Seen, SIGN, TONE, Typed } from "./Typed";
 import { figure } from "./testModel";
 import type { Entry } from "./useEntries";
 
 /** A reading to take: what it should be, a box for what it is, and what that says. Enter goes to the next one. */
-export function TestRow({
-  test,
-  judged,
-  enter,
-  problem,
-}: {
-  test: PlannedTest;
-  judged?: JudgedReading;
-  enter: (entries: Entry[]) => Promise<boolean>;
-  problem: string;
-}) {
+export function TestRow({ test, judged, enter, problem }: OfTest & { problem: string }) {
   const [open, setOpen] = useState(false);
   const off = judged && judged.agreement !== "agrees" && judged.agreement !== "none";
   const odd = judged?.comparisons.filter(({ agreement }) => agreement !== "agrees") ?? [];
@@ -129,15 +119,7 @@ function Reason({
   );
 }
 
-function Details({
-  test,
-  judged,
-  enter,
-}: {
-  test: PlannedTest;
-  judged?: JudgedReading;
-  enter: (entries: Entry[]) => Promise<boolean>;
-}) {
+function Details({ test, judged, enter }: OfTest) {
   const { warm } = test.expected;
   const again = (more: Partial<Entry>) =>
     judged && void enter([{ test, text: judged.shown.replace(` ${test.unit}`, ""), ...more }]);

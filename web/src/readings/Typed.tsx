@@ -25,16 +25,15 @@ export const SIGN: Record<JudgedReading["verdict"], string> = {
   "not-applicable": "•",
 };
 
-/** The box of a value. It keeps what was typed until it is understood; Enter and Tab go on. */
-export function Typed({
-  test,
-  judged,
-  enter,
-}: {
+/** What a part of a test's row is given: the test, its reading, and how one is entered. */
+export type OfTest = {
   test: PlannedTest;
   judged?: JudgedReading;
   enter: (entries: Entry[]) => Promise<boolean>;
-}) {
+};
+
+/** The box of a value. It keeps what was typed until it is understood; Enter and Tab go on. */
+export function Typed({ test, judged, enter }: OfTest) {
   const kept = judged ? judged.shown.replace(` ${test.unit}`, "") : "";
   const [text, setText] = useState(kept);
   useEffect(() => setText(kept), [kept]);
@@ -68,15 +67,7 @@ export function Typed({
 }
 
 /** What is seen, not read: right or wrong. */
-export function Seen({
-  test,
-  judged,
-  enter,
-}: {
-  test: PlannedTest;
-  judged?: JudgedReading;
-  enter: (entries: Entry[]) => Promise<boolean>;
-}) {
+export function Seen({ test, judged, enter }: OfTest) {
   const now = judged?.shown;
   const press = (text: string, sign: string) => void enter([{ test, text: now === sign ? "" : text }]);
   return (

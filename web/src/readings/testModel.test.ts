@@ -5,7 +5,7 @@ import { figure, isBad, progress, stepsOf, wallClock, withIsolation, worstByTest
 const test = (id: string, more: object = {}) =>
   ({ id, step: "s1", board: "main", optional: false, ...more }) as PlannedTest;
 const reading = (of: string, verdict: string, more: object = {}) =>
-  ({ test: of, verdict, agreement: "none", comparisons: [], ...more }) as unknown as JudgedReading;
+  ({ test: of, verdict, off: verdict === "fail", ...more }) as unknown as JudgedReading;
 const view = (tests: PlannedTest[], judged: JudgedReading[]) =>
   ({ plan: { steps: [{ id: "s1" }, { id: "s2" }], tests }, judged }) as unknown as TestingView;
 
@@ -39,8 +39,8 @@ describe("the tests of a plan", () => {
   it("finds what disagrees, whether it passes or not", () => {
     expect(isBad(reading("a", "pass"))).toBe(false);
     expect(isBad(undefined)).toBe(false);
-    expect(isBad(reading("a", "pass", { agreement: "below" }))).toBe(true);
-    expect(isBad(reading("a", "pass", { comparisons: [{ agreement: "above" }] }))).toBe(true);
+    expect(isBad(reading("a", "pass", { off: true }))).toBe(true);
+    expect(isBad(reading("a", "missing"))).toBe(true);
     expect(stepsOf(view(tests, [reading("a", "fail")]), "", "bad")[0]?.tests).toHaveLength(1);
   });
 });

@@ -1,4 +1,5 @@
 import type { Job, JudgedReading, PlannedTest, TestingView, TestStep } from "../api/client";
+import { WORST_FIRST } from "../circuits/gridModel";
 
 /** What of the tests is shown. */
 export type Shown = "all" | "open" | "bad";
@@ -9,7 +10,7 @@ export type TestWithReading = { test: PlannedTest; judged?: JudgedReading };
 /** A step of the sequence with its tests. */
 export type StepWithTests = { step: TestStep; tests: TestWithReading[] };
 
-const WORST = ["fail", "missing", "advice", "tight", "pass", "not-applicable"];
+const WORST: JudgedReading["verdict"][] = [...WORST_FIRST, "not-applicable"];
 
 /** The readings by the test that they are of, the worst of several points. */
 export function worstByTest(judged: JudgedReading[]): Map<string, JudgedReading> {
@@ -23,14 +24,7 @@ export function worstByTest(judged: JudgedReading[]): Map<string, JudgedReading>
 
 /** Whether a reading needs a second look: it fails, is unclear, or disagrees with the design or with another reading. */
 export function isBad(judged: JudgedReading | undefined): boolean {
-  if (!judged) return false;
-  const off = (word: string) => word === "below" || word === "above";
-  return (
-    judged.verdict === "fail" ||
-    judged.verdict === "missing" ||
-    off(judged.agreement) ||
-    judged.comparisons.some((comparison) => off(comparison.agreement))
-  );
+  return judged !== undefined && (judged.off || judged.verdict === "missing");
 }
 
 /** The steps of a plan with their tests, at a board or at all of them, as far as they are to be shown. */

@@ -6,10 +6,11 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import TypeVar
 
-from vivid_lattice.core.document.base import is_auto
+from vivid_lattice.core.document.base import is_auto, is_origin
 from vivid_lattice.core.document.job import Board, Circuit, Job, Section
 from vivid_lattice.core.document.local_earthing import LocalEarthing
 from vivid_lattice.core.document.readings import Reading, ReadingKind
+from vivid_lattice.core.formulas.cable.impedance import factor_of_day
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.rules.testing_rules import Uncertainty
@@ -59,10 +60,7 @@ class _Readings:
 
     def uncertainty(self, reading: Reading) -> Uncertainty:
         """The instrument's own, else the usual one."""
-        testing = self._rules.testing
-        usual = (reading.no_trip and testing.uncertainty(f"{reading.test} no trip")) or testing.uncertainty(
-            reading.test
-        )
+        usual = self._rules.testing.uncertainty(reading.test, no_trip=reading.no_trip)
         assert usual is not None, reading.test
         own = self._own.get(reading.instrument)
         return usual if own is None else Uncertainty(pct=own, absolute=0.0, source=usual.source)
@@ -78,7 +76,7 @@ class _Readings:
     def factor(self, reading: Reading) -> float:
         """What the resistance at 20 °C was multiplied by when it was read."""
         per_kelvin, reference_c, _ = self._rules.testing.temperature
-        return 1 + per_kelvin * (self.temperature_c(reading) - reference_c)
+        return factor_of_day(self.temperature_c(reading), per_kelvin, reference_c)
 
     def most_cold(self, reading: Reading) -> float:
         """The same of a conductor, at 20 °C."""
@@ -186,7 +184,7 @@ def _largest(readings: _Readings, job: Job) -> float | None:
     found = [
         readings.most(reading)
         for board in job.boards
-        if board.fed_by == "origin"
+        if is_origin(board.fed_by)
         for kind in _CURRENTS
         if (reading := readings.worst(kind, "board", board.id)) is not None
     ]

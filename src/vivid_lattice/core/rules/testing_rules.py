@@ -8,7 +8,7 @@ from typing import Literal, Protocol
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
 
-Sense = Literal["most", "least", "over", "most apart"]
+Sense = Literal["most", "least", "over"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -130,7 +130,10 @@ class TestingRules(Protocol):
         """The time before which an RCD may not trip at a multiple of its rated residual current [ms]; None: at once."""
         ...
 
-    def uncertainty(self, reading: str) -> Uncertainty | None: ...
+    def uncertainty(self, reading: str, *, no_trip: bool = False) -> Uncertainty | None:
+        """The usual uncertainty of a reading; ``no_trip``: taken without tripping the RCD. None of what has no value."""
+        ...
+
     def agreement(self, reading: str, against: str) -> Agreement | None: ...
     def limits(self, reading: str) -> tuple[ReadingLimit, ...]: ...
     @property

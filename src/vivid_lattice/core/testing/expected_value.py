@@ -10,6 +10,7 @@ from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.formulas.cable.impedance import factor_of_day
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Text
 from vivid_lattice.core.network.loops import chosen_cable
@@ -19,7 +20,6 @@ from vivid_lattice.core.rules.testing_rules import Agreement, ReadingLimit
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.testing.expected_readings import ExpectedReadings, RingEnds, expected_of, ring_ends
 from vivid_lattice.core.testing.measured_values import MeasuredValues
-from vivid_lattice.core.testing.reading_kinds import factor_of_day
 from vivid_lattice.core.testing.subjects import Subject
 
 

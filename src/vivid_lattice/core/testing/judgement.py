@@ -29,7 +29,8 @@ AgreementWord = Literal["agrees", "look-again", "below", "above", "none"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class JudgedReading:
-    """A reading with its verdict, its agreement with the design, and how it is to other readings. ``test``: the planned test it is of."""
+    """A reading with its verdict, its agreement with the design, and how it is to other readings. ``test``: the planned test it is of;
+    ``off``: it needs an explanation: it fails, or is far from the design or from what other readings make of it."""
 
     reading: str
     test: str
@@ -47,6 +48,7 @@ class JudgedReading:
     expected: Expected
     alone: bool | None
     no_trip: bool
+    off: bool
 
 
 def judged(network: Installation, temperature_c: float | None = None) -> tuple[JudgedReading, ...]:
@@ -81,6 +83,8 @@ class _Judge:
         expected = self._expecting[temperature_c].of(reading.test, subject)
         verdict, sentence = self._verdict(reading, expected, subject)
         agreement, text = self._agreement(reading, expected)
+        comparisons = self._compared(reading, subject)
+        far = {agreement, *(comparison.agreement for comparison in comparisons)} & {"below", "above"}
         return JudgedReading(
             reading=reading.id,
             test=planned_id(reading.test, reading.subject),
@@ -94,10 +98,11 @@ class _Judge:
             limit_source=expected.limit_source,
             agreement=agreement,
             agreement_text=text,
-            comparisons=self._compared(reading, subject),
+            comparisons=comparisons,
             expected=expected,
             alone=reading.alone,
             no_trip=reading.no_trip,
+            off=verdict == "fail" or bool(far),
         )
 
     def _compared(self, reading: Reading, subject: Subject) -> tuple[ReadingComparison, ...]:
@@ -124,9 +129,7 @@ class _Judge:
         return min(results, key=lambda result: VERDICT_ORDER.index(result[0]))
 
     def _uncertainty(self, reading: Reading) -> Uncertainty | None:
-        name = f"{reading.test} no trip" if reading.no_trip else reading.test
-        testing = self._network.rules.testing
-        return testing.uncertainty(name) or testing.uncertainty(reading.test)
+        return self._network.rules.testing.uncertainty(reading.test, no_trip=reading.no_trip)
 
     def _most(
         self, reading: Reading, expected: Expected, unit: str, subject: Subject

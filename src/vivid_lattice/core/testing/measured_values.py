@@ -7,8 +7,9 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.readings import Reading, ReadingKind, ReadingSubject
+from vivid_lattice.core.formulas.cable.impedance import factor_of_day
 from vivid_lattice.core.installation.installation import Installation
-from vivid_lattice.core.testing.reading_kinds import TRAITS, factor_of_day
+from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.testing.subjects import Subject
 
 _SUPPLY = ReadingSubject(kind="supply", id="supply")

@@ -75,15 +75,3 @@ TRAITS: Mapping[ReadingKind, ReadingTraits] = MappingProxyType(
         "tester": _SEEN_LIVE,
     }
 )
-
-
-def factor_of_day(temperature_c: float, per_kelvin: float, reference_c: float) -> float:
-    """What a conductor's resistance is multiplied by at a temperature.
-
-    Equation  1 + α·(t − t0)
-    Source    the rule set's rule ``common.test.temperature``
-
-    >>> factor_of_day(20, 0.004, 20), factor_of_day(5, 0.004, 20)
-    (1.0, 0.94)
-    """
-    return 1 + per_kelvin * (temperature_c - reference_c)

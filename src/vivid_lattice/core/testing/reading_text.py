@@ -12,9 +12,7 @@ from vivid_lattice.core.testing.reading_kinds import TRAITS, Unit
 
 #: Words for a reading beyond the range, of what is right, of what is wrong, of a test that was left out.
 _ABOVE = frozenset({"lim", "ol", "o.l", "o.l.", "open", "inf", "∞", "over", "overrange", "over-range"})
-_RIGHT = frozenset(
-    {"ok", "yes", "y", "pass", "passed", "right", "good", "✓", "x", "trips", "holds", "no trip", "correct"}
-)
+_RIGHT = frozenset({"ok", "yes", "y", "pass", "passed", "right", "good", "✓", "trips", "holds", "no trip", "correct"})
 _WRONG = frozenset(
     {"no", "n", "fail", "failed", "wrong", "bad", "not ok", "trip", "tripped", "reversed", "did not trip"}
 )
@@ -31,6 +29,8 @@ _FACTORS: dict[Unit, dict[str, float]] = {
     "ms": {"": 1, "ms": 1, "s": 1e3},
     "mA": {"": 1, "ma": 1, "a": 1e3},
 }  # fmt: skip
+#: A megohm, which must not be read as a milliohm.
+_MEGA = re.compile(r"\dM|\d\s+M")
 _FIGURE = re.compile(r"(?P<sign>[<>≥≤]?)\s*(?P<number>\d+(?:[.,]\d+)?|[.,]\d+)\s*(?P<unit>[a-zµω∞]*)")
 
 
@@ -66,7 +66,7 @@ def reading_text(text: str, kind: ReadingKind) -> TypedReading:
     if found is None:
         raise EntryNotUnderstood(text, message(None, "core.testing.not_a_figure", unit=unit))
     factor = _FACTORS[unit].get(found["unit"])
-    if factor is None:
+    if factor is None or (unit == "Ω" and _MEGA.search(text)):
         raise EntryNotUnderstood(text, message(None, "core.testing.not_its_unit", typed=found["unit"], unit=unit))
     value = float(found["number"].replace(",", ".")) * factor
     # A decimal comma typed as a point makes figures that no floating point can hold exactly.

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from calendar import monthrange
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import date
@@ -32,18 +33,17 @@ class UsualInterval:
 
 
 def routine_checks(network: Installation, begin: date) -> tuple[RoutineCheck, ...]:
-    """The checks that a job's devices ask for, in the order of the standard's table.
+    """The checks of what a job has, in the order of the standard's table.
 
     begin  from when they are counted, where nothing was read yet; else from the last reading
     """
     start = last_read(network.entered) or begin
-    there = _PRESENT
     return tuple(
         RoutineCheck(
             of=row.of, text=row.text, every_months=row.months, first=later(start, row.months), source=row.source
         )
         for row in network.rules.testing.routine
-        if row.of in there and there[row.of](network)
+        if row.of in _PRESENT and _PRESENT[row.of](network)
     )
 
 
@@ -76,13 +76,9 @@ def later(day: date, months: int) -> date:
     >>> later(date(2026, 8, 31), 6)
     datetime.date(2027, 2, 28)
     """
-    year, month = divmod(day.month - 1 + months, 12)
-    for last in (day.day, 30, 29, 28):
-        try:
-            return date(day.year + year, month + 1, min(day.day, last))
-        except ValueError:
-            continue
-    raise AssertionError("every month has 28 days")
+    years, month = divmod(day.month - 1 + months, 12)
+    year = day.year + years
+    return date(year, month + 1, min(day.day, monthrange(year, month + 1)[1]))
 
 
 def _has_rcd(network: Installation) -> bool:

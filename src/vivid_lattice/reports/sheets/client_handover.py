@@ -108,7 +108,7 @@ def _buttons(data: ReportData) -> Iterator[Flowable]:
     yield Heading("Test buttons")
     yield from bullets(
         list(notices)
-        or ["Press each test button every six months: it must switch off. If it does not, call your electrician."]
+        or [f"Press each test button {_how_often(data)}: it must switch off. If it does not, call your electrician."]
     )
     yield Grid(
         [
@@ -118,6 +118,15 @@ def _buttons(data: ReportData) -> Iterator[Flowable]:
         ],
         rows,
     )
+
+
+def _how_often(data: ReportData) -> str:
+    """How often a test button is pressed, by the standard's routine checks."""
+    rows = or_none(lambda: data.network.rules.testing.routine) or ()
+    months = next((row.months for row in rows if row.of == "rcd"), None)
+    if months is None:
+        return "regularly"
+    return "every month" if months == 1 else f"every {months} months"
 
 
 def _button(data: ReportData, board: Board, unit: BoardDevice) -> Row:

@@ -104,16 +104,14 @@ class TestingFromTables:
                 return SourcedValue(1000 * float(entry["non_actuating_s"]), table.source)
         return None
 
-    def uncertainty(self, reading: str) -> Uncertainty | None:
-        """The usual uncertainty of a reading; None of what has no figure."""
+    def uncertainty(self, reading: str, *, no_trip: bool = False) -> Uncertainty | None:
+        """The usual uncertainty of a reading; of one that is not listed as taken without tripping the RCD, as of any other."""
         table = self._data.table(_UNCERTAINTY)
-        for row in table.rows:
-            entry = dict(zip(table.columns, row, strict=True))
-            if entry["reading"] == reading:
-                return Uncertainty(
-                    pct=float(entry["usual_pct"]), absolute=float(entry["usual_abs"]), source=table.source
-                )
-        return None
+        rows = {entry["reading"]: entry for entry in (dict(zip(table.columns, row, strict=True)) for row in table.rows)}
+        entry = (rows.get(f"{reading} no trip") if no_trip else None) or rows.get(reading)
+        if entry is None:
+            return None
+        return Uncertainty(pct=float(entry["usual_pct"]), absolute=float(entry["usual_abs"]), source=table.source)
 
     def agreement(self, reading: str, against: str) -> Agreement | None:
         """The bands of a reading about what it is compared with; None where it is compared with nothing."""

@@ -28,7 +28,7 @@ def diagnosed(
 
     temperature_c  of the conductors; None: as stated in the job
     """
-    off = tuple(reading for reading in judged if is_off(reading))
+    off = tuple(reading for reading in judged if reading.off)
     if not off:
         return ()
     circuits_off = _circuits(network, off)
@@ -48,16 +48,6 @@ def diagnosed(
         if diagnosis is not None:
             found.append(diagnosis)
     return tuple(found)
-
-
-def is_off(reading: JudgedReading) -> bool:
-    """Whether a reading needs an explanation: it fails, or is far from the design or from what other readings make of it."""
-    far = ("below", "above")
-    return (
-        reading.verdict == "fail"
-        or reading.agreement in far
-        or any(comparison.agreement in far for comparison in reading.comparisons)
-    )
 
 
 def _circuits(network: Installation, readings: Iterable[JudgedReading]) -> tuple[str, ...]:

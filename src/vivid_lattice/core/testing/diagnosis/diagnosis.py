@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.messages import Text
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.testing.diagnosis.defects import Danger, scoring
-from vivid_lattice.core.testing.diagnosis.explanations import UNEXPLAINED, is_sound, probabilities
+from vivid_lattice.core.testing.diagnosis.explanations import UNEXPLAINED, is_sound, probability_in
 from vivid_lattice.core.testing.diagnosis.fit import Fit
 from vivid_lattice.core.testing.diagnosis.next_test import NextTest, next_test, separating
 from vivid_lattice.core.testing.diagnosis.unit import Unit
@@ -64,29 +64,22 @@ def told(by_design: Expecting, circuit: str, name: Text, unit: Unit, fits: Seque
     """The likeliest explanations; None where it is likeliest that all is as designed."""
     if is_sound(fits[0]):
         return None
-    chances = probabilities(fits)
-    possible = tuple(
-        _possible(fit, chance)
-        for fit, chance in list(zip(fits, chances, strict=True))[:_TOLD]
-        if not is_sound(fit) and chance >= _UNLIKELY
-    )
+    probability = probability_in(fits)
     same, other = _not_told_apart(by_design, unit, fits)
     apart = other is None or other.score - fits[0].score >= scoring().not_told_apart
     explains = fits[0].misfit < UNEXPLAINED
-    certain = apart and explains and sum(chances[fits.index(fit)] for fit in same) >= _CERTAIN
+    certain = apart and explains and sum(probability(fit) for fit in same) >= _CERTAIN
     # Of what no reading tells apart, something seen on the spot does.
     rival = (same[1] if len(same) > 1 else None) if certain else other
-    test = None if rival is None else next_test(by_design, unit, fits[0], rival)
-    if certain:
-        possible = tuple(_possible(fit, chances[fits.index(fit)]) for fit in same)[: len(possible)]
+    likely = [fit for fit in (same if certain else fits[:_TOLD]) if not is_sound(fit) and probability(fit) >= _UNLIKELY]
     return Diagnosis(
         circuit=circuit,
         name=name,
-        possible=possible,
+        possible=tuple(_possible(fit, probability(fit)) for fit in likely),
         certain=certain,
         apart=apart,
         explains=explains,
-        next_test=test,
+        next_test=None if rival is None else next_test(by_design, unit, fits[0], rival),
     )
 
 

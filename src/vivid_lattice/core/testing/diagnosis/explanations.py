@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from vivid_lattice.core.testing.diagnosis.defects import Defect, no_defect
 from vivid_lattice.core.testing.diagnosis.fit import Fit, fitted
@@ -51,11 +51,14 @@ def sound_of(fits: Sequence[Fit]) -> Fit:
     return next(fit for fit in fits if is_sound(fit))
 
 
-def probabilities(fits: Sequence[Fit]) -> list[float]:
+def probability_in(fits: Sequence[Fit]) -> Callable[[Fit], float]:
     """How likely each of some explanations is, the likeliest first, if it is one of them."""
-    likelihoods = [math.exp((fits[0].score - fit.score) / 2) for fit in fits]
-    total = sum(likelihoods)
-    return [likelihood / total for likelihood in likelihoods]
+
+    def likelihood(fit: Fit) -> float:
+        return math.exp((fits[0].score - fit.score) / 2)
+
+    total = sum(likelihood(fit) for fit in fits)
+    return lambda fit: likelihood(fit) / total
 
 
 def _score(fit: Fit) -> float:

@@ -48,11 +48,10 @@ class Taken:
     @classmethod
     def of(cls, reading: Reading, expected: Expected, testing: TestingRules) -> Taken:
         """A reading with what its kind is given by the rules."""
-        name = f"{reading.test} no trip" if reading.no_trip else reading.test
         return cls(
             reading=reading,
             expected=expected,
-            uncertainty=testing.uncertainty(name) or testing.uncertainty(reading.test),
+            uncertainty=testing.uncertainty(reading.test, no_trip=reading.no_trip),
             bands=testing.agreement(reading.test, "design"),
         )
 
