@@ -170,7 +170,7 @@ function Causes({ trip, onShow }: { trip: TripRecord; onShow: (event: FaultEvent
           >
             <span className="flex justify-between gap-2">
               <b className="font-medium">{say(cause.title)}</b>
-              <span className="figure text-soft">{Math.round(cause.likelihood_pct)} %</span>
+              <span className="figure shrink-0 text-soft">{Math.round(cause.likelihood_pct)} %</span>
             </span>
             <span className="block text-[12px]">{say(cause.reason)}</span>
             <span className="block text-[12px] text-soft">{say(cause.how_to_check)}</span>
