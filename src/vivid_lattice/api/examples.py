@@ -91,6 +91,8 @@ def answers() -> dict[tuple[str, str], Any]:
         (f"{of_job}/photos", "get"): [_plain(photo)],
         (f"{of_job}/photos", "post"): _plain(photo),
         (f"{of_job}/readings", "get"): [_plain(ReadingRecord(reading=reading, kept_at=_WHEN, in_force=True))],
+        (f"{of_job}/readings", "post"): {"revision": _plain(revision), "taken": [reading.id], "refused": []},
+        (f"{of_job}/readings/{{reading_id}}/decide", "post"): _plain(revision),
         (f"{of_job}/trips", "get"): [_plain(trip)],
         (f"{of_job}/trips", "post"): _plain(trip),
         (f"{of_job}/imports/circuits", "post"): _plain(read_circuits(job, [("Chancel lamps", "12")], {"name": 0, "length_m": 1})),

@@ -8,7 +8,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from vivid_lattice.api.bodies import DocumentAnswer
-from vivid_lattice.api.dependencies import Connection
+from vivid_lattice.api.dependencies import AUTHOR, Connection
 from vivid_lattice.api.jobs import JobId
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import CheckedRoute, ComputingRoute
@@ -21,12 +21,18 @@ from vivid_lattice.core.testing.diagnosis.diagnose import diagnosed
 from vivid_lattice.core.testing.diagnosis.diagnosis import Diagnosis
 from vivid_lattice.core.testing.enter_reading import ReadingEntry, enter_readings
 from vivid_lattice.core.testing.judgement import JudgedReading, judged
+from vivid_lattice.core.testing.merge_readings import SentReading
 from vivid_lattice.core.testing.test_plan import TestPlan, plan_of
-from vivid_lattice.store.jobs import get_revision
+from vivid_lattice.store import sent_readings as store
+from vivid_lattice.store.jobs import Revision, get_revision
 from vivid_lattice.store.readings import ReadingRecord, history_of
 
 router = APIRouter(prefix="/api/testing", tags=["testing"], route_class=ComputingRoute)
 of_job = APIRouter(prefix="/api/jobs/{job_id}/readings", tags=["testing"], route_class=CheckedRoute)
+
+
+#: When something was read, by the clock on the wall.
+At = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2})?$")] | None
 
 
 class TestingRequest(BaseModel):
@@ -58,12 +64,50 @@ class NewReading(BaseModel):
     temperature_c: Annotated[float, Field(ge=-40, le=120)] | None = None
 
 
+class TypedReading(NewReading):
+    """A reading as it was typed somewhere: when it was read by the clock of that place, by whom, with which instrument of the job, and the
+    id of the reading that was shown there then (``before``; '' where none was)."""
+
+    at: At = None
+    by: Annotated[str, Field(max_length=80)] = ""
+    instrument: Annotated[str, Field(max_length=40)] = ""
+    before: Annotated[str, Field(max_length=60)] = ""
+
+
+class SentReadings(BaseModel):
+    """Readings for a job, whatever its head is by now."""
+
+    readings: Annotated[list[TypedReading], Field(max_length=1000)]
+
+
+class RefusedReading(BaseModel):
+    """A reading that was not taken, and why."""
+
+    id: ReadingId
+    why: str
+
+
+class SentAnswer(BaseModel):
+    """The head with the readings merged in; which of them arrived, and which were refused. Of those that arrived, some may be undecided:
+    the list of readings says which."""
+
+    revision: Revision
+    taken: list[ReadingId]
+    refused: list[RefusedReading]
+
+
+class ReadingDecision(BaseModel):
+    """Whether an undecided reading is put in force; else the one that is in force stays."""
+
+    take: bool
+
+
 class NewReadings(BaseModel):
     """Readings for a document: when they were read by the clock on the wall, by whom, with which of its instruments."""
 
     document: Job
     readings: Annotated[list[NewReading], Field(max_length=1000)]
-    at: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2})?$")] | None = None
+    at: At = None
     by: Annotated[str, Field(max_length=80)] = ""
     instrument: Annotated[str, Field(max_length=40)] = ""
 
@@ -84,27 +128,46 @@ def show_testing(request: TestingRequest) -> TestingView:
 @router.post("/readings")
 def add_readings(request: NewReadings) -> DocumentAnswer:
     """The document with readings entered. Refused whole where one of them is not understood."""
-    entries = [
-        ReadingEntry(
-            id=new.id,
-            test=new.test,
-            subject=new.subject,
-            text=new.text,
-            point=new.point,
-            reason=new.reason,
-            no_trip=new.no_trip,
-            alone=new.alone,
-            temperature_c=new.temperature_c,
-        )
-        for new in request.readings
-    ]
+    entries = [_entry(new) for new in request.readings]
     job = enter_readings(
         checked(request.document), entries, at=request.at, by=request.by, instrument=request.instrument
     )
     return DocumentAnswer(document=job)
 
 
+def _entry(new: NewReading) -> ReadingEntry:
+    return ReadingEntry(
+        id=new.id,
+        test=new.test,
+        subject=new.subject,
+        text=new.text,
+        point=new.point,
+        reason=new.reason,
+        no_trip=new.no_trip,
+        alone=new.alone,
+        temperature_c=new.temperature_c,
+    )
+
+
 @of_job.get("", responses=NOT_FOUND)
 def list_readings(job_id: JobId, conn: Connection) -> list[ReadingRecord]:
     """Every reading that the job ever had, in the order they were saved."""
     return history_of(conn, job_id, get_revision(conn, job_id).job.testing.readings)
+
+
+@of_job.post("", responses=NOT_FOUND)
+def send_readings(job_id: JobId, sent: SentReadings, conn: Connection) -> SentAnswer:
+    """Readings merged into the open revision, one by one; sent twice they are there once."""
+    readings = [
+        SentReading(entry=_entry(each), at=each.at, by=each.by, instrument=each.instrument, before=each.before)
+        for each in sent.readings
+    ]
+    revision, merged = store.send_readings(conn, job_id, readings, AUTHOR)
+    refused = [RefusedReading(id=identity, why=str(why)) for identity, why in merged.refused]
+    return SentAnswer(revision=revision, taken=list(merged.taken), refused=refused)
+
+
+@of_job.post("/{reading_id}/decide", responses=NOT_FOUND)
+def decide_reading(job_id: JobId, reading_id: ReadingId, decision: ReadingDecision, conn: Connection) -> Revision:
+    """Which of two readings that contradict each other counts: the one that came later, or the one in force."""
+    return store.decide_reading(conn, job_id, reading_id, decision.take, AUTHOR)

@@ -48,10 +48,11 @@ class BundledTrip:
 
 @dataclass(frozen=True, slots=True)
 class BundledReading:
-    """A reading that the job ever had, and when it was first saved; those in force are in the document too."""
+    """A reading that the job ever had, when it was first saved, and whether it waits for a decision; those in force are in the document too."""
 
     reading: Reading
     kept_at: str
+    undecided: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +95,10 @@ def photo_names(number: int) -> tuple[str, str]:
 
 def _manifest(bundle: Bundle) -> str:
     photos = [_photo_record(photo) for photo in bundle.photos]
-    readings = [{"kept_at": each.kept_at, "reading": each.reading.model_dump(mode="json")} for each in bundle.readings]
+    readings = [
+        {"kept_at": each.kept_at, "undecided": each.undecided, "reading": each.reading.model_dump(mode="json")}
+        for each in bundle.readings
+    ]
     logs = {"trips": _all(bundle.trips), "ticks": _all(bundle.ticks), "readings": readings}
     return json.dumps({"format": BUNDLE, "photos": photos, **logs}, indent=2, ensure_ascii=False) + "\n"
 

@@ -59,6 +59,7 @@ class _Tick(_Closed):
 
 class _Reading(_Closed):
     kept_at: _Time
+    undecided: bool = False
     reading: Reading
 
 
@@ -105,7 +106,7 @@ def read_bundle(raw: bytes) -> Bundle:
             )
     trips = tuple(BundledTrip(trip.at, trip.device, tuple(trip.ran), trip.note) for trip in manifest.trips)
     ticks = tuple(BundledTick(tick.board, tick.wire, tick.as_made) for tick in manifest.ticks)
-    readings = tuple(BundledReading(each.reading, each.kept_at) for each in manifest.readings)
+    readings = tuple(BundledReading(each.reading, each.kept_at, each.undecided) for each in manifest.readings)
     return Bundle(job, tuple(photos), trips, ticks, readings)
 
 

@@ -5,6 +5,7 @@ StoreError
 ├── NoSuchRevision   the job has no revision of that number
 ├── NoSuchTrip       the job's log has no such line
 ├── NoSuchPhoto      the job has no photo of that id
+├── NoSuchReading    the job has no such reading that waits for a decision
 ├── TooManyPhotos    the job holds as many photos as one may
 ├── StaleRevision    someone has saved since: the head is another revision than the one the change was made from
 ├── NothingToUndo    the head has no parent, or nothing was undone
@@ -63,6 +64,14 @@ class NoSuchPhoto(StoreError):
     def __init__(self, job_id: str, photo_id: str):
         self.job_id, self.photo_id = job_id, photo_id
         super().__init__(message(None, "store.no_such_photo", id=job_id, photo=photo_id))
+
+
+class NoSuchReading(StoreError):
+    """The job has no reading of that id that waits for a decision."""
+
+    def __init__(self, job_id: str, reading_id: str):
+        self.job_id, self.reading_id = job_id, reading_id
+        super().__init__(message(None, "store.no_such_reading", id=job_id, reading=reading_id))
 
 
 class TooManyPhotos(StoreError):

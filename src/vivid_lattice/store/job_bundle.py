@@ -10,7 +10,7 @@ from datetime import UTC, datetime
 from vivid_lattice.core.bundle import Bundle, BundledPhoto, BundledReading, BundledTick, BundledTrip
 from vivid_lattice.store.database import transaction
 from vivid_lattice.store.jobs import Revision, get_revision, insert_job
-from vivid_lattice.store.readings import history_of
+from vivid_lattice.store.readings import add_undecided, history_of
 from vivid_lattice.store.trips import list_trips
 from vivid_lattice.store.wiring_progress import list_ticks
 
@@ -47,7 +47,7 @@ def bundle_of(conn: sqlite3.Connection, job_id: str, number: int | None = None) 
         BundledTick(list_tick.board, list_tick.wire, list_tick.as_made) for list_tick in list_ticks(conn, job_id)
     )
     readings = tuple(
-        BundledReading(record.reading, record.kept_at)
+        BundledReading(record.reading, record.kept_at, record.undecided)
         for record in history_of(conn, job_id, revision.job.testing.readings)
     )
     return revision, Bundle(revision.job, photos, trips, ticks, readings)
@@ -78,6 +78,7 @@ def create_from(conn: sqlite3.Connection, bundle: Bundle, words: str, author: st
                 for number, photo in enumerate(bundle.photos)
             ],
         )
+        add_undecided(conn, job_id, [each.reading for each in bundle.readings if each.undecided], now)
         conn.executemany(
             "insert into trip (job_id, at, device, ran, note, added_at) values (?, ?, ?, ?, ?, ?)",
             [(job_id, trip.at, trip.device, json.dumps(trip.ran), trip.note, now) for trip in bundle.trips],

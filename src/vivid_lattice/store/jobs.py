@@ -86,7 +86,7 @@ def insert_job(
     """The same within a transaction that is open already; returns the new job's id. ``history``: readings that it had elsewhere, with when
     each was saved."""
     job_id = secrets.token_hex(6)
-    conn.execute("insert into job (id, head, created_at, demo) values (?, 1, ?, ?)", (job_id, _now(), demo))
+    conn.execute("insert into job (id, head, created_at, demo) values (?, 1, ?, ?)", (job_id, now(), demo))
     for reading, kept_at in history:
         add_readings(conn, job_id, (reading,), kept_at)
     _insert_revision(conn, job_id, 1, None, job, words, author)
@@ -110,12 +110,21 @@ def append_revision(
     """
     with transaction(conn):
         _must_be_head(conn, job_id, base, base_uid)
-        before = _document(conn, job_id, base)
-        if before != job:
-            number = _last_number(conn, job_id) + 1
-            _insert_revision(conn, job_id, number, base, job, str(in_words(before, job)), author)
-            conn.execute("update job set head = ? where id = ?", (number, job_id))
+        _put_on(conn, job_id, base, _document(conn, job_id, base), job, author)
     return get_revision(conn, job_id)
+
+
+def put_on_head(conn: sqlite3.Connection, head: Revision, job: Job, author: str) -> None:
+    """Keep a changed document on top of the head, which was read in the transaction that is open; the same one adds nothing."""
+    _put_on(conn, head.job_id, head.number, head.job, job, author)
+
+
+def _put_on(conn: sqlite3.Connection, job_id: str, base: int, before: Job, job: Job, author: str) -> None:
+    if before == job:
+        return
+    number = _last_number(conn, job_id) + 1
+    _insert_revision(conn, job_id, number, base, job, str(in_words(before, job)), author)
+    conn.execute("update job set head = ? where id = ?", (number, job_id))
 
 
 def undo(conn: sqlite3.Connection, job_id: str, base: int, base_uid: str | None = None) -> Revision:
@@ -224,7 +233,7 @@ def set_archived(conn: sqlite3.Connection, job_id: str, archived: bool) -> None:
     """Put a job away or take it back out. Nothing of it is removed. Raises NoSuchJob."""
     with transaction(conn):
         _head(conn, job_id)
-        conn.execute("update job set archived_at = ? where id = ?", (_now() if archived else None, job_id))
+        conn.execute("update job set archived_at = ? where id = ?", (now() if archived else None, job_id))
 
 
 def _head(conn: sqlite3.Connection, job_id: str) -> int:
@@ -262,10 +271,11 @@ def _insert_revision(
         insert into revision (job_id, number, uid, parent, document, words, author, saved_at)
         values (?, ?, ?, ?, ?, ?, ?, ?)
         """,
-        (job_id, number, secrets.token_hex(8), parent, to_text(job), words, author, _now()),
+        (job_id, number, secrets.token_hex(8), parent, to_text(job), words, author, now()),
     )
-    add_readings(conn, job_id, job.testing.readings, _now(), number)
+    add_readings(conn, job_id, job.testing.readings, now(), number)
 
 
-def _now() -> str:
+def now() -> str:
+    """The time as rows are dated."""
     return datetime.now(UTC).isoformat(timespec="milliseconds")

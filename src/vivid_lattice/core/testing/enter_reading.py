@@ -47,8 +47,9 @@ def enter_readings(
             continue
         if subject_of(network, entry.test, entry.subject) is None:
             raise EntryNotUnderstood(entry.text, message(None, "core.testing.gone", id=entry.subject.id))
-        before = next((reading for reading in readings if _same(reading, entry)), None)
-        made = None if not entry.text.strip() else _reading(entry, before, at, by, instrument)
+        before = next((reading for reading in readings if is_of(reading, entry)), None)
+        replaces = before.id if before is not None else None
+        made = None if not entry.text.strip() else reading_of(entry, replaces, at, by, instrument)
         if before is not None:
             readings.remove(before)
         if made is not None:
@@ -57,11 +58,13 @@ def enter_readings(
     return checked(job.model_copy(update={"testing": testing}))
 
 
-def _same(reading: Reading, entry: ReadingEntry) -> bool:
-    return (reading.test, reading.subject, reading.point) == (entry.test, entry.subject, entry.point)
+def is_of(reading: Reading, other: Reading | ReadingEntry) -> bool:
+    """Whether two readings are of the same thing at the same point, so that only one of them can be in force."""
+    return (reading.test, reading.subject, reading.point) == (other.test, other.subject, other.point)
 
 
-def _reading(entry: ReadingEntry, before: Reading | None, at: str | None, by: str, instrument: str) -> Reading:
+def reading_of(entry: ReadingEntry, replaces: str | None, at: str | None, by: str, instrument: str) -> Reading:
+    """The reading that an entry states; ``replaces``: the id of the one in whose place it comes. Raises EntryNotUnderstood."""
     typed = reading_text(entry.text, entry.test)
     return Reading(
         id=entry.id,
@@ -76,6 +79,6 @@ def _reading(entry: ReadingEntry, before: Reading | None, at: str | None, by: st
         at=at,
         by=by,
         instrument=instrument,
-        replaces=before.id if before is not None else None,
+        replaces=replaces,
         reason=entry.reason,
     )
