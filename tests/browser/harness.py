@@ -25,7 +25,7 @@ from selenium.common.exceptions import NoAlertPresentException, WebDriverExcepti
 from selenium.webdriver.chrome.service import Service
 
 from vivid_lattice.api.app import create_app
-from vivid_lattice.cli.main import load_demos
+from vivid_lattice.cli.serve import load_demos
 
 _FLAGS = [
     "--headless",

@@ -23,6 +23,7 @@ from vivid_lattice.api import (
     former_paths,
     imports,
     jobs,
+    pairing,
     parse,
     photos,
     problems,
@@ -37,6 +38,7 @@ from vivid_lattice.api.export_cache import ExportCache
 from vivid_lattice.api.guard import Guard
 from vivid_lattice.api.texts import Texts
 from vivid_lattice.core.messages import message
+from vivid_lattice.lan.pairing import Pairing
 from vivid_lattice.store.database import prepare
 
 WEB_DIST = Path(__file__).parent.parent / "web_dist"
@@ -44,8 +46,8 @@ _FOREVER = "public, max-age=31536000, immutable"
 _UNBUILT = message(None, "api.not_built")
 
 
-def create_app(database: Path, token: str | None = None) -> FastAPI:
-    """The application over a database file, made ready first.
+def create_app(database: Path, token: str | None = None, phones: Pairing | None = None) -> FastAPI:
+    """The application over a database file, made ready first. ``phones``: how they are paired, where it is on the local network too.
 
     Raises DatabaseDamaged or NewerDatabase, the file left as it is.
     """
@@ -60,11 +62,11 @@ def create_app(database: Path, token: str | None = None) -> FastAPI:
         openapi_url="/api/openapi.json",
         responses=problems.EVERYWHERE,
     )
-    app.state.database, app.state.shelf = database, ExportCache()
+    app.state.database, app.state.shelf, app.state.pairing = database, ExportCache(), phones
     problems.install(app)
     for module in (
         jobs, trips, wiring_progress, photos, exports, imports, assessments, advice, assumptions, parse, protection, testing, faults, boards, survey, rules,
-        demos, former_paths,
+        demos, former_paths, pairing,
     ):  # fmt: skip
         app.include_router(module.router)
     app.include_router(testing.of_job)

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+import asyncio
 import secrets
 from contextlib import suppress
-from http.cookies import SimpleCookie
 from urllib.parse import parse_qs, urlencode
 
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.responses import RedirectResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from vivid_lattice.api.pairing import AUTHORITY
 from vivid_lattice.api.problems import Answer, problem_response
 from vivid_lattice.core.messages import message
 from vivid_lattice.imports.job_bundle import MAX_BYTES as MAX_BUNDLE_BYTES
@@ -27,12 +28,17 @@ _LARGER: tuple[tuple[str, int], ...] = (
     ("/api/backup/restore", MAX_BACKUP_BYTES),
 )
 COOKIE = "vivid_lattice_token"
+#: A phone stays paired for half a year after it was last paired [s].
+_COOKIE_FOR_S = 180 * 24 * 3600
+#: What a wrong token waits for its answer [s]: guessing takes for ever.
+_WRONG_TOKEN_WAITS_S = 0.5
 
 _HEADERS = {
     "content-security-policy": "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'",
     "x-content-type-options": "nosniff",
     "referrer-policy": "no-referrer",
     "cross-origin-opener-policy": "same-origin",
+    "cross-origin-resource-policy": "same-origin",
 }
 
 
@@ -65,10 +71,10 @@ class Guard:
         most = _most_bytes(scope)
         refusal = self._refusal(headers, most)
         if refusal is not None:
-            await problem_response(refusal, refusal.title)(scope, receive, send)
+            await problem_response(refusal, refusal.title)(scope, receive, _with_headers(send))
             return
-        if self._token is not None and not self._has_token(headers):
-            await self._ask_for_token(scope, receive, send)
+        if self._token is not None and scope["path"] != AUTHORITY and not self._has_token(headers):
+            await self._ask_for_token(scope, receive, _with_headers(send))
             return
         await self._limited(scope, receive, _with_headers(send), most)
 
@@ -80,6 +86,8 @@ class Guard:
         origin = headers.get("origin")
         if origin is not None and origin.split("://", 1)[-1] != host:
             return Answer(403, "foreign-origin")
+        if headers.get("sec-fetch-site") == "cross-site" and headers.get("sec-fetch-mode") != "navigate":
+            return Answer(403, "foreign-origin")
         length = headers.get("content-length", "0")
         if not length.isdigit():
             return Answer(400, "bad-length")
@@ -89,12 +97,9 @@ class Guard:
 
     def _has_token(self, headers: Headers) -> bool:
         assert self._token is not None
-        given = headers.get("authorization", "").removeprefix("Bearer ").strip()
-        morsel = SimpleCookie(headers.get("cookie", "")).get(COOKIE)
-        return any(
-            secrets.compare_digest(offered.encode(), self._token.encode())
-            for offered in (given, morsel.value if morsel else "")
-        )
+        scheme, _, given = headers.get("authorization", "").partition(" ")
+        offered = [*_cookies(headers), given.strip() if scheme.casefold() == "bearer" else ""]
+        return any(secrets.compare_digest(each.encode(), self._token.encode()) for each in offered)
 
     async def _ask_for_token(self, scope: Scope, receive: Receive, send: Send) -> None:
         """A page loaded with ?token=… gets a cookie and is sent on without it; everything else is refused."""
@@ -103,10 +108,22 @@ class Guard:
         given = query.pop("token", [""])[0]
         if scope["method"] == "GET" and secrets.compare_digest(given.encode(), self._token.encode()):
             rest = urlencode(query, doseq=True)
-            response = RedirectResponse(scope["path"] + (f"?{rest}" if rest else ""), status_code=303)
-            response.set_cookie(COOKIE, self._token, httponly=True, samesite="strict")
+            # One slash: two would lead to another host.
+            path = "/" + scope["path"].lstrip("/")
+            response = RedirectResponse(path + (f"?{rest}" if rest else ""), status_code=303)
+            response.set_cookie(
+                COOKIE,
+                self._token,
+                httponly=True,
+                # Not "strict": the link in a message or a scanned code opens the page from outside.
+                samesite="lax",
+                secure=scope.get("scheme") == "https",
+                max_age=_COOKIE_FOR_S,
+            )
             await response(scope, receive, send)
             return
+        if given:
+            await asyncio.sleep(_WRONG_TOKEN_WAITS_S)
         refusal = Answer(401, "no-token")
         await problem_response(refusal, message(None, "api.how_to_send_token"))(scope, receive, send)
 
@@ -131,6 +148,12 @@ class Guard:
         if seen > most:
             refusal = _too_large(most)
             await problem_response(refusal, refusal.title)(scope, receive, send)
+
+
+def _cookies(headers: Headers) -> list[str]:
+    """What cookies of the token's name hold. Other programs of this host set cookies too, in any form: each is looked at by itself."""
+    pairs = [each.strip().partition("=") for line in headers.getlist("cookie") for each in line.split(";")]
+    return [value.strip('"') for name, _, value in pairs if name == COOKIE]
 
 
 def _with_headers(send: Send) -> Send:

@@ -3,20 +3,16 @@
 from __future__ import annotations
 
 import argparse
-import ipaddress
 import json
-import os
-import socket
 import sqlite3
 import sys
 from collections.abc import Sequence
-from contextlib import closing
 from pathlib import Path
 from typing import Any
 
 from pydantic import TypeAdapter
 
-from vivid_lattice.cli import board, documents, entry, protection, testing
+from vivid_lattice.cli import board, documents, entry, protection, serve, testing
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.remedies import with_remedies
@@ -28,14 +24,11 @@ from vivid_lattice.core.messages import speaking
 from vivid_lattice.core.messages.catalogue import languages
 from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.core.rules.reference_only import reference_only
-from vivid_lattice.demo import DEMOS, demo_job, demo_text
+from vivid_lattice.demo import DEMOS, demo_text
 from vivid_lattice.files import write_atomically
 from vivid_lattice.imports.refusal import ImportRefused
 from vivid_lattice.store.errors import StoreError
 
-TOKEN_VARIABLE = "VIVID_LATTICE_TOKEN"
-#: Requests that are still worked on when the server is told to stop are ended after this [s].
-_STOP_WITHIN_S = 5
 _MARKS = {
     "pass": "ok",
     "tight": "tight",
@@ -122,12 +115,7 @@ def parser() -> argparse.ArgumentParser:
     job_command.add_argument("id")
     job_command.set_defaults(run=_rules_show)
 
-    command = commands.add_parser("serve", help="start the application for the browser")
-    command.add_argument("--host", default="127.0.0.1")
-    command.add_argument("--port", type=int, default=8765)
-    command.add_argument("--database", type=Path, default=Path("var/vivid-lattice.sqlite3"))
-    command.add_argument("--with-demo", action="store_true", help="add the demo jobs to a database without any")
-    command.set_defaults(run=_serve)
+    serve.add_commands(commands)
     return parser
 
 
@@ -293,80 +281,6 @@ def _say_reference_only(rule_id: str) -> None:
 
 def _source_text(source: Any) -> str:
     return f"{source.publication} ({source.provenance}, confidence {source.confidence})"
-
-
-def _serve(args: argparse.Namespace) -> int:
-    import uvicorn
-
-    from vivid_lattice.api.app import WEB_DIST, create_app, tune_garbage_collector
-
-    token = os.environ.get(TOKEN_VARIABLE) or None
-    if token is None and not _is_loopback(args.host):
-        print(
-            f"Refused: {args.host} can be reached from other machines. Set {TOKEN_VARIABLE} to an access token first, or use 127.0.0.1.",
-            file=sys.stderr,
-        )
-        return 2
-    try:
-        free = _is_free(args.host, args.port)
-    except socket.gaierror:
-        print(f"“{args.host}” is not an address of this machine.", file=sys.stderr)
-        return 2
-    if not free:
-        print(
-            f"Port {args.port} on {args.host} is in use. Stop the other program, or choose another port with --port.",
-            file=sys.stderr,
-        )
-        return 2
-    try:
-        app = create_app(args.database, token)
-    except StoreError as why:
-        print(why, file=sys.stderr)
-        return 2
-    if args.with_demo:
-        load_demos(args.database)
-    query = "/?token=…" if token else ""
-    if not (WEB_DIST / "index.html").is_file():
-        print("The web front end is not built. Run “make web”.", file=sys.stderr)
-    print(
-        f"Vivid Lattice: http://{args.host}:{args.port}{query}   (Ctrl+C stops it; jobs are kept in {args.database})",
-        flush=True,
-    )
-    tune_garbage_collector()
-    uvicorn.run(app, host=args.host, port=args.port, log_level="warning", timeout_graceful_shutdown=_STOP_WITHIN_S)
-    return 0
-
-
-def _is_loopback(host: str) -> bool:
-    try:
-        return ipaddress.ip_address(host).is_loopback
-    except ValueError:
-        return host == "localhost"
-
-
-def _is_free(host: str, port: int) -> bool:
-    family = socket.AF_INET6 if ":" in host else socket.AF_INET
-    with socket.socket(family) as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind((host, port))
-        except socket.gaierror:
-            raise
-        except OSError:
-            return False
-    return True
-
-
-def load_demos(database: Path) -> None:
-    """Put the demo jobs into a database that has no jobs yet."""
-    from vivid_lattice.store.database import connect
-    from vivid_lattice.store.jobs import create_job, list_jobs
-
-    with closing(connect(database)) as conn:
-        if list_jobs(conn):
-            return
-        for name in reversed(DEMOS):
-            create_job(conn, demo_job(name), f"demo {name} opened", "this machine", name)
 
 
 def _write(text: str) -> None:

@@ -1,0 +1,1 @@
+"""Tests of reaching the server over the local network."""
