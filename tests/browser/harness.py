@@ -16,6 +16,7 @@ import tempfile
 import threading
 import time
 import urllib.request
+from collections.abc import Sequence
 from contextlib import suppress
 from pathlib import Path
 
@@ -43,12 +44,19 @@ _START_WITHIN_S = 20.0
 
 
 class Server:
-    """``vivid-lattice serve`` in a process of its own."""
+    """``vivid-lattice serve`` in a process of its own. ``lan_port``: also on the local network, at that port."""
 
-    def __init__(self, *, with_demo: bool = True, database: Path | None = None, port: int | None = None):
+    def __init__(
+        self,
+        *,
+        with_demo: bool = True,
+        database: Path | None = None,
+        port: int | None = None,
+        lan_port: int | None = None,
+    ):
         self._folder = tempfile.mkdtemp(prefix="vivid-lattice-")
         self.database = database or Path(self._folder) / "test.sqlite3"
-        self.port = port or _free_port()
+        self.port = port or free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         command = [
             sys.executable,
@@ -62,7 +70,9 @@ class Server:
         ]
         environment = {name: value for name, value in os.environ.items() if name != "VIVID_LATTICE_TOKEN"}
         self.process = subprocess.Popen(
-            command + (["--with-demo"] if with_demo else []),
+            command
+            + (["--with-demo"] if with_demo else [])
+            + (["--lan", "--lan-port", str(lan_port)] if lan_port else []),
             stdout=subprocess.DEVNULL,
             stderr=subprocess.DEVNULL,
             env=environment,
@@ -104,7 +114,7 @@ class SharedServer:
         load_demos(self._template)
         self.database = self._template
         self._databases = 0
-        self.port = _free_port()
+        self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         self._server = uvicorn.Server(uvicorn.Config(self._app, port=self.port, log_level="error"))
         self._thread = threading.Thread(target=self._server.run, daemon=True)
@@ -178,11 +188,11 @@ def _as_new(browser: webdriver.Chrome) -> None:
     browser.get_log("browser")
 
 
-def open_browser(width: int = 1280, height: int = 800) -> webdriver.Chrome:
+def open_browser(width: int = 1280, height: int = 800, flags: Sequence[str] = ()) -> webdriver.Chrome:
     """A headless browser whose page is exactly so many pixels large."""
     options = webdriver.ChromeOptions()
     options.binary_location = shutil.which("chromium") or "/usr/bin/chromium"
-    for flag in _FLAGS:
+    for flag in (*_FLAGS, *flags):
         options.add_argument(flag)
     options.add_argument(f"--user-data-dir={tempfile.mkdtemp(prefix='vivid-lattice-browser-')}")
     options.add_argument(f"--window-size={width},{height}")
@@ -200,7 +210,8 @@ def resize(browser: webdriver.Chrome, width: int, height: int) -> None:
     browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
 
 
-def _free_port() -> int:
+def free_port() -> int:
+    """A port that nobody listens at."""
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         return int(probe.getsockname()[1])

@@ -15,6 +15,8 @@ import { JobShell } from "./job/JobShell";
 import { Jobs } from "./jobs";
 import { languageNow } from "./messages/catalogue";
 import { NotFound } from "./NotFound";
+import { startOutbox } from "./offline/outbox";
+import { keepProgram } from "./offline/register";
 import { Protection } from "./protection";
 import { TestingPage } from "./readings";
 import { Setup } from "./setup";
@@ -55,7 +57,12 @@ const router = createBrowserRouter([
   { path: "*", element: <NotFound /> },
 ]);
 
-const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
+// Whether the machine is on line says nothing of a server on the same machine; and without one, copies answer.
+const queries = new QueryClient({
+  defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, networkMode: "always" } },
+});
+keepProgram();
+startOutbox();
 
 const root = document.getElementById("root");
 if (!root) throw new Error("index.html has no #root.");

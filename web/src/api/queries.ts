@@ -1,5 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { type Draft, setDraftAside, takeDraft } from "../job/draft";
+import { orCopy } from "../offline/copies";
 import {
   answered,
   client,
@@ -8,6 +9,7 @@ import {
   type Job,
   Refused,
   type TripRecord,
+  Unreachable,
   type VoltageRelay,
   type WhatIfRange,
 } from "./client";
@@ -15,7 +17,7 @@ import {
 /** All jobs. */
 export const jobsQuery = queryOptions({
   queryKey: ["jobs"],
-  queryFn: () => answered(client.GET("/api/jobs")),
+  queryFn: () => orCopy("jobs", () => answered(client.GET("/api/jobs"))),
 });
 
 /** A job at a glance, of one revision. */
@@ -34,11 +36,17 @@ export const demosQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
-/** The open revision of a job, as it was when the page was opened. */
+/** Where this browser keeps the last revision that it saw of a job. */
+export const copyOfJob = (jobId: string) => `job/${jobId}`;
+
+/** The open revision of a job, as it was when the page was opened; while the server cannot be reached, as it was last seen. */
 export const jobQuery = (jobId: string) =>
   queryOptions({
     queryKey: ["job", jobId],
-    queryFn: () => answered(client.GET("/api/jobs/{job_id}", { params: { path: { job_id: jobId } } })),
+    queryFn: () =>
+      orCopy(copyOfJob(jobId), () =>
+        answered(client.GET("/api/jobs/{job_id}", { params: { path: { job_id: jobId } } })),
+      ),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
     retry: false,
@@ -56,6 +64,8 @@ export const draftQuery = (jobId: string) =>
         const { document } = await answered(client.POST("/api/parse/document", { body }));
         return { draft: { ...draft, document } };
       } catch (reason) {
+        // It is in the form of the program that this browser keeps.
+        if (reason instanceof Unreachable) return { draft };
         if (!(reason instanceof Refused)) throw reason;
         const place = setDraftAside(jobId);
         return {
@@ -80,7 +90,10 @@ export const historyQuery = (jobId: string, revision: number) =>
 export const rulesQuery = (rulesId: string) =>
   queryOptions({
     queryKey: ["rules", rulesId],
-    queryFn: () => answered(client.GET("/api/rules/{rules_id}", { params: { path: { rules_id: rulesId } } })),
+    queryFn: () =>
+      orCopy(`rules/${rulesId}`, () =>
+        answered(client.GET("/api/rules/{rules_id}", { params: { path: { rules_id: rulesId } } })),
+      ),
     staleTime: Number.POSITIVE_INFINITY,
   });
 
@@ -118,10 +131,11 @@ export const rcdReachQuery = (document: Job, version: number, circuit: string, w
   });
 
 /** The tests of a document in order, with its readings judged. The view before stays until the next one is there. */
-export const testingQuery = (document: Job, version: number) =>
+export const testingQuery = (jobId: string, document: Job, version: number) =>
   queryOptions({
-    queryKey: ["testing", version],
-    queryFn: ({ signal }) => answered(client.POST("/api/testing", { body: { document }, signal })),
+    queryKey: ["testing", jobId, version],
+    queryFn: ({ signal }) =>
+      orCopy(`testing/${jobId}`, () => answered(client.POST("/api/testing", { body: { document }, signal }))),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
     placeholderData: keepPreviousData,
@@ -132,7 +146,9 @@ export const readingsQuery = (jobId: string, revision: number) =>
   queryOptions({
     queryKey: ["readings", jobId, revision],
     queryFn: () =>
-      answered(client.GET("/api/jobs/{job_id}/readings", { params: { path: { job_id: jobId } } })),
+      orCopy(`readings/${jobId}`, () =>
+        answered(client.GET("/api/jobs/{job_id}/readings", { params: { path: { job_id: jobId } } })),
+      ),
     placeholderData: keepPreviousData,
   });
 
@@ -356,6 +372,13 @@ export const photosQuery = (jobId: string) =>
     queryKey: ["photos", jobId],
     queryFn: () => answered(client.GET("/api/jobs/{job_id}/photos", { params: { path: { job_id: jobId } } })),
   });
+
+/** How a phone is paired; asked each time, since the addresses change with the network. */
+export const pairingQuery = queryOptions({
+  queryKey: ["pairing"],
+  queryFn: () => answered(client.GET("/api/pairing")),
+  gcTime: 0,
+});
 
 /** Everything that can be exported. */
 export const exportKindsQuery = queryOptions({

@@ -1590,6 +1590,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pairing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Show Pairing
+         * @description The links with their QR codes. Whoever sees one can read and change every job.
+         */
+        get: operations["show_pairing_api_pairing_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/readings": {
         parameters: {
             query?: never;
@@ -1603,7 +1623,31 @@ export interface paths {
          */
         get: operations["list_readings_api_jobs__job_id__readings_get"];
         put?: never;
-        post?: never;
+        /**
+         * Send Readings
+         * @description Readings merged into the open revision, one by one; sent twice they are there once.
+         */
+        post: operations["send_readings_api_jobs__job_id__readings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/readings/{reading_id}/decide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Decide Reading
+         * @description Which of two readings that contradict each other counts: the one that came later, or the one in force.
+         */
+        post: operations["decide_reading_api_jobs__job_id__readings__reading_id__decide_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6073,6 +6117,39 @@ export interface components {
             };
         };
         /**
+         * PairingLink
+         * @description An address with the access token in it, and its QR code.
+         */
+        PairingLink: {
+            /** Link */
+            link: string;
+            /** Svg */
+            svg: string;
+        };
+        /**
+         * PairingView
+         * @description How a phone reaches this server. ``available``: whether it is on the local network at all.
+         */
+        PairingView: {
+            /** Available */
+            available: boolean;
+            /**
+             * Links
+             * @default []
+             */
+            links: components["schemas"]["PairingLink"][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Fingerprint
+             * @default
+             */
+            fingerprint: string;
+        };
+        /**
          * PathFlow
          * @description A place on the path, with the currents on the stretch that leads to it: line, neutral, protective conductor [A].
          */
@@ -6729,8 +6806,18 @@ export interface components {
             };
         };
         /**
+         * ReadingDecision
+         * @description Whether an undecided reading is put in force; else the one that is in force stays.
+         */
+        ReadingDecision: {
+            /** Take */
+            take: boolean;
+        };
+        /**
          * ReadingRecord
          * @description A reading of a job's history: when it was first saved, and whether the head still has it in force.
+         *
+         *     undecided  it came from another place while one that contradicts it was in force, and nobody has decided yet
          */
         ReadingRecord: {
             reading: components["schemas"]["Reading"];
@@ -6738,6 +6825,11 @@ export interface components {
             kept_at: string;
             /** In Force */
             in_force: boolean;
+            /**
+             * Undecided
+             * @default false
+             */
+            undecided: boolean;
         };
         /**
          * ReadingSubject
@@ -6766,6 +6858,16 @@ export interface components {
             w: number;
             /** H */
             h: number;
+        };
+        /**
+         * RefusedReading
+         * @description A reading that was not taken, and why.
+         */
+        RefusedReading: {
+            /** Id */
+            id: string;
+            /** Why */
+            why: string;
         };
         /**
          * RejectedChoice
@@ -7190,6 +7292,26 @@ export interface components {
              * @default false
              */
             earthed_metal_covering: boolean;
+        };
+        /**
+         * SentAnswer
+         * @description The head with the readings merged in; which of them arrived, and which were refused. Of those that arrived, some may be undecided:
+         *     the list of readings says which.
+         */
+        SentAnswer: {
+            revision: components["schemas"]["Revision"];
+            /** Taken */
+            taken: string[];
+            /** Refused */
+            refused: components["schemas"]["RefusedReading"][];
+        };
+        /**
+         * SentReadings
+         * @description Readings for a job, whatever its head is by now.
+         */
+        SentReadings: {
+            /** Readings */
+            readings: components["schemas"]["TypedReading"][];
         };
         /**
          * ServiceCable
@@ -8173,6 +8295,62 @@ export interface components {
             ran: string[];
             /** Note */
             note: string;
+        };
+        /**
+         * TypedReading
+         * @description A reading as it was typed somewhere: when it was read by the clock of that place, by whom, with which instrument of the job, and the
+         *     id of the reading that was shown there then (``before``; '' where none was).
+         */
+        TypedReading: {
+            /** Id */
+            id: string;
+            /**
+             * Test
+             * @enum {string}
+             */
+            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester";
+            subject: components["schemas"]["ReadingSubject"];
+            /**
+             * Text
+             * @example >200
+             */
+            text: string;
+            /**
+             * Point
+             * @default
+             */
+            point: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * No Trip
+             * @default false
+             */
+            no_trip: boolean;
+            /** Alone */
+            alone?: boolean | null;
+            /** Temperature C */
+            temperature_c?: number | null;
+            /** At */
+            at?: string | null;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Before
+             * @default
+             */
+            before: string;
         };
         /**
          * UnplacedDevice
@@ -16118,6 +16296,89 @@ export interface operations {
             };
         };
     };
+    show_pairing_api_pairing_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairingView"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_readings_api_jobs__job_id__readings_get: {
         parameters: {
             query?: never;
@@ -16136,6 +16397,203 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingRecord"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    send_readings_api_jobs__job_id__readings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentReadings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decide_reading_api_jobs__job_id__readings__reading_id__decide_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingDecision"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Revision"];
                 };
             };
             /** @description The request is malformed */
@@ -16298,4 +16756,4 @@ export interface operations {
         };
     };
 }
-// sha256 b6db0301954e3c0ae4db4662ce696a2b5c365b73dfdb78583a5e111ea4ecdfbd
+// sha256 512cdf3e94b6d7142c08fc7ba9883234b3100ed426cac831790853e331afcd4f

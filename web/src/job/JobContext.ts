@@ -34,6 +34,8 @@ export type OpenJob = {
   saveMine: () => void;
   /** Save this tab's document as a job of its own, and go on with that. */
   saveAsNew: () => Promise<void>;
+  /** Go on from a revision that the server has made by itself, with what is not saved yet on top. */
+  takeRevision: (revision: Revision) => void;
   /** Waits until the document is saved, and tells the number of its revision. */
   saved: () => Promise<number>;
 };

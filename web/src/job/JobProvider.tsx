@@ -1,8 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Job, Refused, Revision, RuleSetView } from "../api/client";
+import { copyOfJob } from "../api/queries";
 import { setWordsOf, t } from "../messages/text";
-import type { Draft } from "./draft";
+import { keepCopy } from "../offline/copies";
+import { outbox } from "../offline/outbox";
+import { type Draft, saveDraft } from "./draft";
 import { JobContext, type OpenJob } from "./JobContext";
 import { type Cell, useAssessment } from "./useAssessment";
 import { useAutosave } from "./useAutosave";
@@ -53,7 +56,7 @@ export function JobProvider({ opened, draft, rules, told = "", children }: Props
   );
   const base = draft ? { number: draft.base, uid: draft.uid } : opened;
   const autosave = useAutosave(jobId, opened, base, onSaved);
-  const { save, adopt, settle, baseRef } = autosave;
+  const { save, adopt, settle, isSaved, baseRef } = autosave;
 
   const openedRef = useRef(opened.job);
   const onGood = (document: Job) => {
@@ -66,7 +69,11 @@ export function JobProvider({ opened, draft, rules, told = "", children }: Props
     );
     notify(problem.problems?.map((line) => `${line.path}: ${line.message}`).join("; ") || text);
   };
-  const assessed = useAssessment(jobId, open, cell, onGood, onRefused);
+  // Nobody has checked it yet, but it is not lost.
+  const onUnanswered = (document: Job) => {
+    if (document !== openedRef.current) saveDraft(jobId, baseRef.current, document);
+  };
+  const assessed = useAssessment(jobId, open, cell, onGood, onRefused, onUnanswered);
 
   const latest = useRef(open.document);
   latest.current = open.document;
@@ -92,6 +99,22 @@ export function JobProvider({ opened, draft, rules, told = "", children }: Props
     await settle();
     return baseRef.current.number;
   }, [settle, baseRef]);
+  const takeRevision = useCallback(
+    (next: Revision) => {
+      const mine = latest.current;
+      if (isSaved(mine) || next.uid === baseRef.current.uid) {
+        if (next.uid !== baseRef.current.uid) openRevision(next);
+        return;
+      }
+      // Edits that are not saved yet stay on top; of one made from another revision the next save tells.
+      if (next.parent !== baseRef.current.number) return;
+      openRevision(next);
+      show({ ...mine, testing: { ...mine.testing, readings: next.job.testing?.readings } as Job["testing"] });
+    },
+    [isSaved, baseRef, openRevision, show],
+  );
+  useEffect(() => outbox.whenMerged(jobId, takeRevision), [jobId, takeRevision]);
+  useEffect(() => void keepCopy(copyOfJob(jobId), revision), [jobId, revision]);
   const steps = useSteps(jobId, saved, baseRef, openRevision, notify);
   const ways = useConflict(jobId, open.document, autosave, openRevision, notify);
 
@@ -104,13 +127,26 @@ export function JobProvider({ opened, draft, rules, told = "", children }: Props
   const { assessment, error: assessError, current: settled } = assessed;
   const value = useMemo<OpenJob>(
     () => ({
-      ...{ jobId, document, version, revision, rules: shownRules, message, cell, focus, edit, notify, saved },
+      ...{
+        jobId,
+        document,
+        version,
+        revision,
+        rules: shownRules,
+        message,
+        cell,
+        focus,
+        edit,
+        notify,
+        saved,
+        takeRevision,
+      },
       ...{ assessment, settled, assessError, saveStatus, saveProblem, conflict },
       ...steps,
       ...ways,
     }),
     // biome-ignore format: one line is easier to compare with the one above
-    [jobId, document, version, revision, shownRules, message, cell, edit, saved, assessment, settled, assessError, saveStatus, saveProblem, conflict, steps, ways],
+    [jobId, document, version, revision, shownRules, message, cell, edit, saved, takeRevision, assessment, settled, assessError, saveStatus, saveProblem, conflict, steps, ways],
   );
   return <JobContext value={value}>{children}</JobContext>;
 }

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
-import { answered, client, type Job, Refused } from "../api/client";
+import { answered, client, type Job, Refused, Unreachable } from "../api/client";
 
 /** A cell of the circuit grid: which check of which circuit. */
 export type Cell = { check: string; circuit: string };
@@ -9,7 +9,8 @@ const RETRY_MS = 3000;
 
 /**
  * The assessment of a document, with the calculation of one cell. Asked again at every change of either; until the answer is
- * there the last one stands. `onGood` hears of each document the engine accepted, `onRefused` of one it refused.
+ * there the last one stands. `onGood` hears of each document the engine accepted, `onRefused` of one it refused, `onUnanswered` of one that
+ * could not be sent to it.
  */
 export function useAssessment(
   jobId: string,
@@ -17,6 +18,7 @@ export function useAssessment(
   cell: Cell | undefined,
   onGood: (document: Job) => void,
   onRefused: (document: Job, problem: Refused) => void,
+  onUnanswered: (document: Job) => void,
 ) {
   const { data, error, failureReason } = useQuery({
     queryKey: ["assessment", jobId, version, cell ?? null],
@@ -37,8 +39,8 @@ export function useAssessment(
   const last = useRef(data);
   last.current = data ?? last.current;
 
-  const listeners = useRef({ onGood, onRefused });
-  listeners.current = { onGood, onRefused };
+  const listeners = useRef({ onGood, onRefused, onUnanswered });
+  listeners.current = { onGood, onRefused, onUnanswered };
   const told = useRef<Job | null>(null);
   const current = data?.document === document;
   useEffect(() => {
@@ -49,6 +51,11 @@ export function useAssessment(
   useEffect(() => {
     if (error instanceof Refused && error.status === 422) listeners.current.onRefused(document, error);
   }, [error, document]);
+
+  const unanswered = failureReason instanceof Unreachable;
+  useEffect(() => {
+    if (unanswered) listeners.current.onUnanswered(document);
+  }, [unanswered, document]);
 
   return { assessment: last.current?.assessment, error: error ?? failureReason ?? undefined, current };
 }

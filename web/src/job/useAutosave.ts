@@ -105,7 +105,10 @@ export function useAutosave(
     return () => window.removeEventListener("beforeunload", warn);
   }, []);
 
-  return { ...status, save, adopt, leave, putOnTop, settle, baseRef };
+  /** Whether a document is saved as it is. */
+  const isSaved = useCallback((document: Job) => saved.current === document, []);
+
+  return { ...status, save, adopt, leave, putOnTop, settle, isSaved, baseRef };
 }
 
 export type Autosave = ReturnType<typeof useAutosave>;

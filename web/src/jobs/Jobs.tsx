@@ -10,6 +10,7 @@ import { Backup } from "./Backup";
 import { JobCard } from "./JobCard";
 import { found } from "./jobsModel";
 import { NewJob } from "./NewJob";
+import { PairPhone } from "./PairPhone";
 import { useBegin } from "./useBegin";
 
 /** All jobs: search them, open one, begin one; demo jobs apart. */
@@ -21,6 +22,7 @@ export function Jobs() {
       <header className="flex items-center gap-3 border-b border-line bg-sheet px-4 py-2">
         <Mark />
         <span className="flex-1 font-semibold">Vivid Lattice</span>
+        <PairPhone />
         <Button
           variant="quiet"
           aria-label={theme === "light" ? t("web.jobs.theme_dark") : t("web.jobs.theme_light")}

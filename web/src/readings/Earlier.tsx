@@ -3,6 +3,7 @@ import type { PlannedTest } from "../api/client";
 import { readingsQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
+import { shownReading } from "./testModel";
 
 /** The readings of a test that were corrected or removed since: none of them is lost. */
 export function Earlier({ test }: { test: PlannedTest }) {
@@ -19,10 +20,7 @@ export function Earlier({ test }: { test: PlannedTest }) {
     <ul className="mt-1 text-soft" aria-label={t("web.testing.history")} data-testid="earlier">
       {of.map(({ reading, in_force }) => (
         <li key={reading.id} className={in_force ? "" : "line-through"}>
-          <span className="figure">
-            {reading.state === "above-range" ? ">" : reading.state === "below-range" ? "<" : ""}
-            {reading.value ?? reading.state} {reading.value == null ? "" : test.unit}
-          </span>{" "}
+          <span className="figure">{shownReading(reading, test.unit)}</span>{" "}
           {[reading.at?.replace("T", " ").slice(0, 16), reading.by, reading.reason]
             .filter(Boolean)
             .join(" · ")}

@@ -3,9 +3,9 @@ import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { Seen, Typed } from "./Typed";
-import type { Entry } from "./useEntries";
+import type { Enter, WaitingByTest } from "./useEntries";
 
-type Entering = { enter: (entries: Entry[]) => Promise<boolean>; problems: Record<string, string> };
+type Entering = { enter: Enter; waiting: WaitingByTest };
 
 const DANGER = {
   now: "web.testing.danger_now",
@@ -30,7 +30,7 @@ export function Explained({ diagnoses, ...entering }: { diagnoses: Diagnosis[] }
   );
 }
 
-function OneCircuit({ diagnosis, enter, problems }: { diagnosis: Diagnosis } & Entering) {
+function OneCircuit({ diagnosis, enter, waiting }: { diagnosis: Diagnosis } & Entering) {
   const { possible, certain, next_test: next } = diagnosis;
   return (
     <article
@@ -55,13 +55,23 @@ function OneCircuit({ diagnosis, enter, problems }: { diagnosis: Diagnosis } & E
           </p>
           {next.reading &&
             (next.reading.unit ? (
-              <Typed key={next.reading.id} test={next.reading} enter={enter} />
+              <Typed
+                key={next.reading.id}
+                test={next.reading}
+                enter={enter}
+                waiting={waiting[next.reading.id]}
+              />
             ) : (
-              <Seen key={next.reading.id} test={next.reading} enter={enter} />
+              <Seen
+                key={next.reading.id}
+                test={next.reading}
+                enter={enter}
+                waiting={waiting[next.reading.id]}
+              />
             ))}
-          {next.reading && problems[next.reading.id] && (
+          {next.reading && waiting[next.reading.id]?.why && (
             <p role="alert" className="text-fail">
-              {problems[next.reading.id]}
+              {waiting[next.reading.id]?.why}
             </p>
           )}
           <dl className="grid grid-cols-[max-content_1fr] gap-x-3">

@@ -4,17 +4,17 @@ import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { TestRow } from "./TestRow";
 import type { StepWithTests } from "./testModel";
-import type { Entry } from "./useEntries";
+import type { Enter, WaitingByTest } from "./useEntries";
 
 /** A test of the sequence: how it is done, and a row for each thing it is done to. */
 export function StepSection({
   step,
   tests,
   enter,
-  problems,
+  waiting,
 }: StepWithTests & {
-  enter: (entries: Entry[]) => Promise<boolean>;
-  problems: Record<string, string>;
+  enter: Enter;
+  waiting: WaitingByTest;
 }) {
   const open = tests.filter(({ judged }) => !judged).map(({ test }) => test);
   return (
@@ -43,7 +43,7 @@ export function StepSection({
       </details>
       <ul>
         {tests.map((row) => (
-          <TestRow key={row.test.id} {...row} enter={enter} problem={problems[row.test.id] ?? ""} />
+          <TestRow key={row.test.id} {...row} enter={enter} waiting={waiting[row.test.id]} />
         ))}
       </ul>
     </section>
@@ -61,7 +61,7 @@ function Said({ term, text }: { term: string; text: string }) {
 }
 
 /** One answer for every test of the step that is still open: what is seen is right, or the same value. */
-function ForAll({ open, enter }: { open: PlannedTest[]; enter: (entries: Entry[]) => Promise<boolean> }) {
+function ForAll({ open, enter }: { open: PlannedTest[]; enter: Enter }) {
   const [text, setText] = useState("");
   if (open.length < 2) return null;
   const put = (typed: string) => void enter(open.map((test) => ({ test, text: typed })));

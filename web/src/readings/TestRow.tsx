@@ -8,10 +8,10 @@ import { cx } from "../ui/cx";
 import { Earlier } from "./Earlier";
 import { type OfTest, Seen, SIGN, TONE, Typed } from "./Typed";
 import { figure } from "./testModel";
-import type { Entry } from "./useEntries";
+import type { Enter, Entry } from "./useEntries";
 
 /** A reading to take: what it should be, a box for what it is, and what that says. Enter goes to the next one. */
-export function TestRow({ test, judged, enter, problem }: OfTest & { problem: string }) {
+export function TestRow({ test, judged, enter, waiting }: OfTest) {
   const [open, setOpen] = useState(false);
   const off = judged && judged.agreement !== "agrees" && judged.agreement !== "none";
   const odd = judged?.comparisons.filter(({ agreement }) => agreement !== "agrees") ?? [];
@@ -29,17 +29,17 @@ export function TestRow({ test, judged, enter, problem }: OfTest & { problem: st
           {test.optional && <span className="ml-1 text-[12px] text-soft">{t("web.testing.optional")}</span>}
         </button>
         {test.unit ? (
-          <Typed test={test} judged={judged} enter={enter} />
+          <Typed test={test} judged={judged} enter={enter} waiting={waiting} />
         ) : (
-          <Seen test={test} judged={judged} enter={enter} />
+          <Seen test={test} judged={judged} enter={enter} waiting={waiting} />
         )}
         <p className="figure text-[12.5px] text-soft max-sm:col-span-2">
           <Expected test={test} />
         </p>
       </div>
-      {problem && (
+      {waiting?.why && (
         <p role="alert" className="text-[12.5px] text-fail">
-          {problem}
+          {waiting.why}
         </p>
       )}
       {judged && (judged.verdict !== "pass" || off || odd.length > 0) && (
@@ -87,15 +87,7 @@ function Expected({ test }: { test: PlannedTest }) {
 }
 
 /** Why a test was left out: asked where it was, and no reason is there. */
-function Reason({
-  test,
-  judged,
-  enter,
-}: {
-  test: PlannedTest;
-  judged: JudgedReading;
-  enter: (entries: Entry[]) => Promise<boolean>;
-}) {
+function Reason({ test, judged, enter }: { test: PlannedTest; judged: JudgedReading; enter: Enter }) {
   const [reason, setReason] = useState("");
   if (judged.shown !== "–") return null;
   return (

@@ -11,12 +11,14 @@ import { StepSection } from "./StepSection";
 import { TesterFields, useTester } from "./TesterFields";
 import { TestRow } from "./TestRow";
 import { progress, type Shown, stepsOf, withReadings } from "./testModel";
+import { Undecided } from "./Undecided";
+import { Unsent } from "./Unsent";
 import { useEntries } from "./useEntries";
 
 /** The finished installation is tested: what to read in which order, what was read, and what that says. */
 export function TestingPage() {
-  const { document, version } = useJob();
-  const view = useQuery(testingQuery(document, version));
+  const { jobId, document, version } = useJob();
+  const view = useQuery(testingQuery(jobId, document, version));
   if (view.error)
     return (
       <main className="p-6">
@@ -29,13 +31,14 @@ export function TestingPage() {
 }
 
 function Tests({ view }: { view: TestingView }) {
-  const { document } = useJob();
+  const { jobId, document } = useJob();
   const [board, setBoard] = useState("");
   const [shown, setShown] = useState<Shown>("all");
   const tester = useTester();
-  const { enter, problems } = useEntries(tester.by, tester.instrument);
+  const { enter, waiting } = useEntries(tester.by, tester.instrument);
   const { done, all } = progress(view);
   const boards = document.boards ?? [];
+  const tests = new Set([...view.plan.tests, ...view.plan.beyond].map(({ id }) => id));
   const steps = stepsOf(view, board, shown);
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2 max-sm:px-2">
@@ -69,11 +72,13 @@ function Tests({ view }: { view: TestingView }) {
         )}
         <TesterFields tester={tester} intervals={view.plan.intervals} />
       </div>
-      <Explained diagnoses={view.diagnoses} enter={enter} problems={problems} />
+      <Unsent job={jobId} tests={tests} />
+      <Undecided view={view} />
+      <Explained diagnoses={view.diagnoses} enter={enter} waiting={waiting} />
       <IsolationSteps plan={view.plan} by={tester.by} />
       <div className="w-full max-w-5xl">
         {steps.map((step) => (
-          <StepSection key={step.step.id} {...step} enter={enter} problems={problems} />
+          <StepSection key={step.step.id} {...step} enter={enter} waiting={waiting} />
         ))}
       </div>
       {view.plan.beyond.length > 0 && shown !== "open" && (
@@ -81,7 +86,7 @@ function Tests({ view }: { view: TestingView }) {
           <h2 className="border-b border-line py-1 text-[14px] font-semibold">{t("web.testing.beyond")}</h2>
           <ul>
             {withReadings(view.plan.beyond, view).map((row) => (
-              <TestRow key={row.test.id} {...row} enter={enter} problem={problems[row.test.id] ?? ""} />
+              <TestRow key={row.test.id} {...row} enter={enter} waiting={waiting[row.test.id]} />
             ))}
           </ul>
         </section>

@@ -2,9 +2,10 @@ import { useEffect, useState } from "react";
 import type { JudgedReading, PlannedTest } from "../api/client";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
+import type { Waiting } from "../offline/database";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
-import type { Entry } from "./useEntries";
+import type { Enter } from "./useEntries";
 
 /** The colour of each verdict. */
 export const TONE: Record<JudgedReading["verdict"], string> = {
@@ -29,12 +30,14 @@ export const SIGN: Record<JudgedReading["verdict"], string> = {
 export type OfTest = {
   test: PlannedTest;
   judged?: JudgedReading;
-  enter: (entries: Entry[]) => Promise<boolean>;
+  enter: Enter;
+  /** What was typed and is not in the document yet. */
+  waiting?: Waiting;
 };
 
 /** The box of a value. It keeps what was typed until it is understood; Enter and Tab go on. */
-export function Typed({ test, judged, enter }: OfTest) {
-  const kept = judged ? judged.shown.replace(` ${test.unit}`, "") : "";
+export function Typed({ test, judged, enter, waiting }: OfTest) {
+  const kept = waiting?.reading.text ?? (judged ? judged.shown.replace(` ${test.unit}`, "") : "");
   const [text, setText] = useState(kept);
   useEffect(() => setText(kept), [kept]);
   const commit = () => {
@@ -42,8 +45,8 @@ export function Typed({ test, judged, enter }: OfTest) {
   };
   return (
     <span className="flex items-center gap-1">
-      <span aria-hidden className={cx("w-3 text-center", judged && TONE[judged.verdict])}>
-        {judged ? SIGN[judged.verdict] : ""}
+      <span aria-hidden className={cx("w-3 text-center", !waiting && judged && TONE[judged.verdict])}>
+        {waiting ? "…" : judged ? SIGN[judged.verdict] : ""}
       </span>
       <input
         data-reading
@@ -66,9 +69,11 @@ export function Typed({ test, judged, enter }: OfTest) {
   );
 }
 
+const SHOWN: Record<string, string> = { ok: "✓", wrong: "✗" };
+
 /** What is seen, not read: right or wrong. */
-export function Seen({ test, judged, enter }: OfTest) {
-  const now = judged?.shown;
+export function Seen({ test, judged, enter, waiting }: OfTest) {
+  const now = waiting ? (SHOWN[waiting.reading.text] ?? "") : judged?.shown;
   const press = (text: string, sign: string) => void enter([{ test, text: now === sign ? "" : text }]);
   return (
     <span className="flex gap-1">

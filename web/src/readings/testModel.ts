@@ -1,4 +1,4 @@
-import type { Job, JudgedReading, PlannedTest, TestingView, TestStep } from "../api/client";
+import type { Job, JudgedReading, PlannedTest, ReadingRecord, TestingView, TestStep } from "../api/client";
 import { WORST_FIRST } from "../circuits/gridModel";
 
 /** What of the tests is shown. */
@@ -69,6 +69,28 @@ export function wallClock(now: Date): string {
 /** The id of a new reading: of this browser alone, so that an entry sent twice is one. */
 export function newReadingId(): string {
   return `r-${crypto.randomUUID()}`;
+}
+
+/** The reading of a test that is in force. */
+export function inForce(job: Job, test: PlannedTest) {
+  return job.testing?.readings?.find(
+    (reading) =>
+      reading.test === test.test &&
+      reading.subject.kind === test.subject.kind &&
+      reading.subject.id === test.subject.id &&
+      !reading.point,
+  );
+}
+
+const SEEN: Record<string, string> = { right: "✓", wrong: "✗", "left-out": "–" };
+
+/** A reading as it is shown beside another one. */
+export function shownReading(reading: ReadingRecord["reading"], unit: string): string {
+  const { state, value } = reading;
+  if (SEEN[state]) return SEEN[state];
+  if (value === null || value === undefined) return "LIM";
+  const sign = state === "above-range" ? "> " : state === "below-range" ? "< " : "";
+  return `${sign}${value} ${unit}`.trim();
 }
 
 /** A figure as a plan shows it, of three digits; a limit is rounded to the safe side, so that rounding never flatters. */

@@ -1,67 +1,50 @@
-import { useCallback, useRef, useState } from "react";
-import { answered, client, type Job, type NewReading, type PlannedTest } from "../api/client";
+import { useCallback, useMemo, useRef } from "react";
+import type { NewReading, PlannedTest } from "../api/client";
 import { useJob } from "../job/JobContext";
-import { t } from "../messages/text";
-import { newReadingId, wallClock } from "./testModel";
+import type { Waiting } from "../offline/database";
+import { outbox } from "../offline/outbox";
+import { useOutbox } from "../offline/useOutbox";
+import { inForce, newReadingId, wallClock } from "./testModel";
 
 /** What is typed of a test: its text, and what is ticked beside it. */
 export type Entry = { test: PlannedTest; text: string } & Partial<
   Pick<NewReading, "reason" | "no_trip" | "alone">
 >;
+export type Enter = (entries: Entry[]) => Promise<void>;
+/** What was typed of each test and is not in the document yet. */
+export type WaitingByTest = Record<string, Waiting | undefined>;
 
 /**
- * Enters readings one after the other, however fast they are typed: each is put into the document that the one before has made. What is not
+ * Enters readings, however fast they are typed and whether the server can be reached or not: each is kept in this browser first. What is not
  * understood stays in its box, and why is told beside it.
  */
 export function useEntries(by: string, instrument: string) {
-  const { document, edit } = useJob();
+  const { jobId, document } = useJob();
+  const { waiting, problem } = useOutbox(jobId);
   const latest = useRef(document);
   latest.current = document;
-  const queue = useRef<Promise<unknown>>(Promise.resolve());
-  const [problems, setProblems] = useState<Record<string, string>>({});
 
-  const send = useCallback(
-    async (entries: Entry[], at: string) => {
-      const readings = entries.map(({ test, text, ...more }) => ({
-        id: newReadingId(),
-        test: test.test,
-        subject: test.subject,
-        text,
-        ...more,
-      }));
-      const ids = entries.map(({ test }) => test.id);
-      const tell = (text: string) =>
-        setProblems((before) => ({ ...before, ...Object.fromEntries(ids.map((id) => [id, text])) }));
-      // A document changed meanwhile by another edit: the readings are entered into that one.
-      for (let attempt = 0; attempt < 3; attempt += 1) {
-        const from: Job = latest.current;
-        try {
-          const body = { document: from, readings, at, by, instrument } as never;
-          const { document: next } = await answered(client.POST("/api/testing/readings", { body }));
-          if (latest.current !== from) continue;
-          edit(next, from);
-          latest.current = next;
-          tell("");
-          return true;
-        } catch (reason) {
-          tell(reason instanceof Error ? reason.message : String(reason));
-          return false;
-        }
-      }
-      tell(t("web.testing.try_again"));
-      return false;
-    },
-    [edit, by, instrument],
-  );
-
-  const enter = useCallback(
-    (entries: Entry[]) => {
+  const enter: Enter = useCallback(
+    (entries) => {
       const at = wallClock(new Date());
-      const done = queue.current.then(() => send(entries, at));
-      queue.current = done.catch(() => undefined);
-      return done;
+      const unsent = outbox.all().filter(({ job, why }) => job === jobId && !why);
+      return outbox.put(
+        entries.map(({ test, text, ...more }) => ({
+          id: newReadingId(),
+          job: jobId,
+          test: test.id,
+          reading: { test: test.test, subject: test.subject, text, ...more } as Waiting["reading"],
+          ...{ at, by, instrument },
+          before:
+            unsent.findLast((other) => other.test === test.id)?.id ?? inForce(latest.current, test)?.id ?? "",
+        })),
+      );
     },
-    [send],
+    [jobId, by, instrument],
   );
-  return { enter, problems };
+  const byTest: WaitingByTest = useMemo(
+    () => Object.fromEntries(waiting.map((entry) => [entry.test, entry])),
+    [waiting],
+  );
+  return { enter, waiting: byTest, count: waiting.filter(({ why }) => !why).length, problem };
 }
