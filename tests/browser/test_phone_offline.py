@@ -209,7 +209,7 @@ class Paired(PageCase):
             self.wait(lambda: token in dialog.text, "no link")
             image = dialog.find_element(By.CSS_SELECTOR, "img")
             self.assertGreater(int(image.get_property("naturalWidth")), 100)
-            self.assertIn("Whoever has this link", dialog.text)
+            self.assertIn("Anyone who has this link", dialog.text)
             self.assertIn("authority.crt", dialog.text)
         self.assertEqual(self.serious_faults(), [])
 

@@ -22,6 +22,7 @@ from vivid_lattice.api import (
     faults,
     former_paths,
     imports,
+    inspection,
     jobs,
     pairing,
     parse,
@@ -66,7 +67,7 @@ def create_app(database: Path, token: str | None = None, phones: Pairing | None 
     problems.install(app)
     for module in (
         jobs, trips, wiring_progress, photos, exports, imports, assessments, advice, assumptions, parse, protection, testing, faults, boards, survey, rules,
-        demos, former_paths, pairing,
+        demos, former_paths, pairing, inspection,
     ):  # fmt: skip
         app.include_router(module.router)
     app.include_router(testing.of_job)

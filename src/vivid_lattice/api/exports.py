@@ -115,6 +115,7 @@ async def make_export(job_id: JobId, wanted: ExportRequest, request: Request) ->
             photos=bundle.photos,
             trips=bundle.trips,
             ticks=bundle.ticks,
+            history=bundle.readings,
             against=against,
             against_title=text,
             progress=progress,

@@ -115,8 +115,7 @@ class Guard:
                 COOKIE,
                 self._token,
                 httponly=True,
-                # Not "strict": the link in a message or a scanned code opens the page from outside.
-                samesite="lax",
+                samesite="strict",
                 secure=scope.get("scheme") == "https",
                 max_age=_COOKIE_FOR_S,
             )

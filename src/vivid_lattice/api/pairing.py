@@ -33,7 +33,7 @@ class PairingView(BaseModel):
 
 @router.get("/api/pairing")
 def show_pairing(request: Request) -> PairingView:
-    """The links with their QR codes. Whoever sees one can read and change every job."""
+    """The links with their QR codes. Anyone who sees one can read and change every job."""
     pairing: Pairing | None = request.app.state.pairing
     if pairing is None:
         return PairingView(available=False)

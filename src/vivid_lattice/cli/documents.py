@@ -129,6 +129,7 @@ def _data(args: argparse.Namespace, progress: Any) -> ReportData:
         photos=bundle.photos,
         trips=bundle.trips,
         ticks=bundle.ticks,
+        history=bundle.readings,
         progress=progress,
         **more,
     )

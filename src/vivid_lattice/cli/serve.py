@@ -71,7 +71,7 @@ def _serve(args: argparse.Namespace) -> int:
 
 
 def _refusal(args: argparse.Namespace, token: str | None) -> str | None:
-    """Why the server is not started as it is asked for; None where it is."""
+    """Why the server is not started with these options; None where it is."""
     if not _is_loopback(args.host):
         if args.lan:
             return (
@@ -114,7 +114,7 @@ def _serve_phones(running: ExitStack, args: argparse.Namespace, pairing: Pairing
     for link in pairing.links:
         print(f"  {link}")
     print(
-        "Whoever has the link can read and change every job.\n"
+        "Anyone who has the link can read and change every job.\n"
         f"To work without the network, the phone has to trust this machine once: open {pairing.bases[0]}/authority.crt on it\n"
         f"and install it as a CA certificate. Compare: SHA-256 {pairing.certificates.fingerprint()}",
         flush=True,

@@ -41,7 +41,7 @@ def host_name() -> str:
 
 
 def in_url(address: str) -> str:
-    """An address as it stands in a URL.
+    """An address as a part of a URL.
 
     >>> in_url("192.168.1.20"), in_url("fd00::7")
     ('192.168.1.20', '[fd00::7]')

@@ -145,7 +145,7 @@ def _usage(*, signs_certificates: bool) -> x509.KeyUsage:
 
 
 def _write_key(target: Path, key: ec.EllipticCurvePrivateKey) -> None:
-    """A private key that nobody else on this machine can read, from its first byte on."""
+    """A private key that no one else on this machine can read, from its first byte on."""
     target.unlink(missing_ok=True)
     handle = os.open(target, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
     with os.fdopen(handle, "wb") as file:

@@ -25,7 +25,7 @@ class Pairing:
 
     @property
     def links(self) -> list[str]:
-        """The addresses with the token in them: whoever has one can read and change every job."""
+        """The addresses with the token in them: anyone who has one can read and change every job."""
         return [f"{base}/?token={self.token}" for base in self.bases]
 
 

@@ -19,9 +19,11 @@ from vivid_lattice.reports.report_data import ReportData
 from vivid_lattice.reports.sheet import PdfDocument
 from vivid_lattice.reports.sheets import (
     before_after_sheet,
+    certificate,
     circuit_chart,
     client_handover,
     comparison_sheet,
+    condition_report,
     design_report,
     label_strips,
     material_sheet,
@@ -115,7 +117,7 @@ def _csv(name: str) -> Callable[[ReportData, str | None], ExportedFile]:
 
 
 def _bundle(data: ReportData, _board: str | None) -> ExportedFile:
-    made = as_zip(Bundle(data.job, data.photos, data.trips, data.ticks))
+    made = as_zip(Bundle(data.job, data.photos, data.trips, data.ticks, data.history))
     return _content(data, None, "with photos", "zip", made)
 
 
@@ -138,6 +140,8 @@ KINDS: tuple[Kind, ...] = (
     _pdf("wiring", wiring_sheet.make),
     _pdf("material", _alone(material_sheet.make)),
     _pdf("tests", _alone(testing_sheets.make)),
+    _pdf("certificate", _alone(certificate.make)),
+    _pdf("condition", _alone(condition_report.make)),
     _pdf("surge", _alone(surge_sheet.make)),
     _pdf("request", _alone(supply_request.make)),
     _pdf("before-after", _alone(before_after_sheet.make), "survey"),

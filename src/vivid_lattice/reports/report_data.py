@@ -9,7 +9,7 @@ from functools import cached_property
 from vivid_lattice.core.assessment.assess import assess, in_board_order
 from vivid_lattice.core.board.board_view import BoardView, view_of
 from vivid_lattice.core.board.labels import ChartLine, chart_of
-from vivid_lattice.core.bundle import BundledPhoto, BundledTick, BundledTrip
+from vivid_lattice.core.bundle import BundledPhoto, BundledReading, BundledTick, BundledTrip
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS, BoardCheck, Check, SupplyCheck
 from vivid_lattice.core.document.job import Board, Circuit, Device, Job, names_of
 from vivid_lattice.core.findings.assessment import Assessment, CircuitFigures
@@ -49,6 +49,7 @@ class ReportData:
     photos: tuple[BundledPhoto, ...] = ()
     trips: tuple[BundledTrip, ...] = ()
     ticks: tuple[BundledTick, ...] = ()
+    history: tuple[BundledReading, ...] = ()
     against: Job | None = None
     against_title: str = ""
     progress: Progress = field(default=unwatched, compare=False)

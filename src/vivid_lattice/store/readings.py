@@ -13,7 +13,7 @@ from vivid_lattice.core.document.readings import Reading
 class ReadingRecord:
     """A reading of a job's history: when it was first saved, and whether the head still has it in force.
 
-    undecided  it came from another place while one that contradicts it was in force, and nobody has decided yet
+    undecided  it came from another place while one that contradicts it was in force, and no one has decided yet
     """
 
     reading: Reading

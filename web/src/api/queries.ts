@@ -141,6 +141,24 @@ export const testingQuery = (jobId: string, document: Job, version: number) =>
     placeholderData: keepPreviousData,
   });
 
+/** What the report of a document states, and what is open. The view before stays until the next one is there. */
+export const inspectionQuery = (document: Job, version: number) =>
+  queryOptions({
+    queryKey: ["inspection", version],
+    queryFn: ({ signal }) => answered(client.POST("/api/inspection", { body: { document }, signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+    placeholderData: keepPreviousData,
+  });
+
+/** The codes of observations of a standard, and what is found at inspections. */
+export const catalogueQuery = (rules: string) =>
+  queryOptions({
+    queryKey: ["observations", rules],
+    queryFn: () => answered(client.GET("/api/inspection/observations", { params: { query: { rules } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
 /** Every reading a job ever had; asked again at every revision. */
 export const readingsQuery = (jobId: string, revision: number) =>
   queryOptions({

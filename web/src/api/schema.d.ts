@@ -1610,6 +1610,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspection": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Inspection
+         * @description The observations with their codes, the overall result, and what is open.
+         */
+        post: operations["show_inspection_api_inspection_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspection/observations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Observations
+         * @description The catalogue of a standard.
+         */
+        get: operations["list_observations_api_inspection_observations_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspection/sign": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign Document
+         * @description The document signed. Refused, with what is open, where it is signed as inspected and tested too early.
+         */
+        post: operations["sign_document_api_inspection_sign_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/readings": {
         parameters: {
             query?: never;
@@ -2588,6 +2648,28 @@ export interface components {
             enclosure: components["schemas"]["Enclosure"];
         };
         /**
+         * CataloguedObservation
+         * @description Something that is found at inspections. ``code``: as it is usually coded; ``also``: when otherwise; ``readings``: the kinds of
+         *     reading that can show it.
+         */
+        CataloguedObservation: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Code */
+            code: string;
+            /** Also */
+            also: string;
+            /** Reason */
+            reason: string;
+            /** Clause */
+            clause: string;
+            /** Readings */
+            readings: string[];
+            source: components["schemas"]["Source"];
+        };
+        /**
          * Cause
          * @description What several findings are due to: the check that names it, and what it lies in.
          */
@@ -2967,6 +3049,66 @@ export interface components {
             marked?: boolean | null;
         };
         /**
+         * CodeCount
+         * @description How many observations have a code.
+         */
+        CodeCount: {
+            /** Code */
+            code: string;
+            /** N */
+            n: number;
+        };
+        /**
+         * CodedObservation
+         * @description An observation as the report states it. ``code`` None: it is not coded yet; ``usual``: the code is the catalogue's, not chosen;
+         *     ``surveyed``: it comes from the survey of a board.
+         */
+        CodedObservation: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Text */
+            text: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Where */
+            where: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            code: components["schemas"]["ObservationCode"] | null;
+            /** Usual */
+            usual: boolean;
+            /** Also */
+            also: string;
+            /** Reason */
+            reason: string;
+            /** Clause */
+            clause: string;
+            /** Done */
+            done: string;
+            /** At */
+            at: string | null;
+            /** By */
+            by: string;
+            /** Surveyed */
+            surveyed: boolean;
+        };
+        /**
          * ColoursView
          * @description Conductor colours in the order L1, L2, L3, neutral, protective: as now laid, and as met in old work.
          */
@@ -3293,6 +3435,21 @@ export interface components {
             rules: string;
             /** Circuits */
             circuits: number;
+        };
+        /**
+         * Departure
+         * @description Where the work departs from the standard on purpose, and why it is as safe.
+         */
+        Departure: {
+            /** Clause */
+            clause: string;
+            /** Text */
+            text: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /**
          * Designed
@@ -4622,6 +4779,134 @@ export interface components {
             circuits: number;
         };
         /**
+         * Inspection
+         * @description The inspection of a job. ``sample_pct``: share of the accessories that was opened and inspected [%]; None: not stated.
+         */
+        Inspection: {
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Extent
+             * @default
+             */
+            extent: string;
+            /** Sample Pct */
+            sample_pct?: number | null;
+            /**
+             * Sample
+             * @default
+             */
+            sample: string;
+            /**
+             * Comments
+             * @default
+             */
+            comments: string;
+            /**
+             * Limitations
+             * @default []
+             */
+            limitations: components["schemas"]["Limitation"][];
+            /**
+             * Departures
+             * @default []
+             */
+            departures: components["schemas"]["Departure"][];
+            /**
+             * Observations
+             * @default []
+             */
+            observations: components["schemas"]["InspectionObservation"][];
+            /**
+             * Signatures
+             * @default []
+             */
+            signatures: components["schemas"]["Signature"][];
+        };
+        /**
+         * InspectionObservation
+         * @description Something found at an inspection. ``kind``: of the standard's catalogue; '' one of the user's own, whose text says it all.
+         *
+         *     subject  id of the board or circuit it is of; '' the installation
+         *     code     in the standard's words; '' as the catalogue codes it
+         *     done     what was done about it at once
+         *     Its photos are those of the job that are of ``observation:`` and its id.
+         */
+        InspectionObservation: {
+            /**
+             * Id
+             * @example c1
+             */
+            id: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+            /**
+             * Done
+             * @default
+             */
+            done: string;
+            /** At */
+            at?: string | null;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+        };
+        /**
+         * InspectionRequest
+         * @description A document whose report is wanted.
+         */
+        InspectionRequest: {
+            document: components["schemas"]["Job"];
+        };
+        /**
+         * InspectionView
+         * @description What the report of a document states, and what is left to settle before it is closed.
+         */
+        InspectionView: {
+            /** Observations */
+            observations: components["schemas"]["CodedObservation"][];
+            /** Suggested */
+            suggested: components["schemas"]["SuggestedObservation"][];
+            outcome: components["schemas"]["ReportOutcome"];
+            /** Outcome Text */
+            outcome_text: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Open */
+            open: components["schemas"]["OpenItem"][];
+            /** Signatures */
+            signatures: components["schemas"]["SignedState"][];
+            /** Closed */
+            closed: boolean;
+        };
+        /**
          * Instrument
          * @description A test instrument. ``uncertainty_pct``: its own operating uncertainty of resistances and loops; None: the usual one.
          */
@@ -4868,6 +5153,19 @@ export interface components {
              */
             testing: components["schemas"]["Testing"];
             /**
+             * @default {
+             *       "reason": "",
+             *       "extent": "",
+             *       "sample": "",
+             *       "comments": "",
+             *       "limitations": [],
+             *       "departures": [],
+             *       "observations": [],
+             *       "signatures": []
+             *     }
+             */
+            inspection: components["schemas"]["Inspection"];
+            /**
              * Assumptions
              * @description Values that no one has stated yet.
              * @default []
@@ -4948,7 +5246,7 @@ export interface components {
         /**
          * JobSummary
          * @description A job's status, how many causes of each verdict it has, how many values to confirm, its boards, and each circuit's worst
-         *     verdict.
+         *     verdict. ``closed``: it is signed as inspected and tested, and has not changed since.
          */
         JobSummary: {
             /**
@@ -4968,6 +5266,8 @@ export interface components {
             circuits: {
                 [key: string]: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
             };
+            /** Closed */
+            closed: boolean;
         };
         /**
          * JudgedReading
@@ -5207,6 +5507,24 @@ export interface components {
              * @example c1
              */
             circuit: string;
+        };
+        /**
+         * Limitation
+         * @description What was not inspected or tested, and why. ``agreed_with`` '': it was met on the day.
+         */
+        Limitation: {
+            /** Text */
+            text: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Agreed With
+             * @default
+             */
+            agreed_with: string;
         };
         /**
          * LineLoad
@@ -5959,6 +6277,36 @@ export interface components {
             note: string;
         };
         /**
+         * ObservationCatalogue
+         * @description The codes of a standard, and what is found at inspections with how it is usually coded.
+         */
+        ObservationCatalogue: {
+            /** Codes */
+            codes: components["schemas"]["ObservationCode"][];
+            /** Observations */
+            observations: components["schemas"]["CataloguedObservation"][];
+        };
+        /**
+         * ObservationCode
+         * @description A code of observations, in the standard's own words. ``unsatisfactory``: whether one such makes the whole report so;
+         *     ``action``: what follows from it.
+         */
+        ObservationCode: {
+            /** Code */
+            code: string;
+            /** Meaning */
+            meaning: string;
+            /**
+             * Urgency
+             * @enum {string}
+             */
+            urgency: "now" | "soon" | "better" | "note";
+            /** Unsatisfactory */
+            unsatisfactory: boolean;
+            /** Action */
+            action: string;
+        };
+        /**
          * ObservationKind
          * @description A kind of thing that may be wrong: of a 'way' or of the 'board'.
          */
@@ -6045,6 +6393,25 @@ export interface components {
             kind: "circuit" | "board" | "supply";
             /** Subject */
             subject: string;
+        };
+        /**
+         * OpenItem
+         * @description Something to settle before a job is closed.
+         */
+        OpenItem: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "test" | "reason" | "failing" | "unclear" | "code" | "check" | "input" | "assumed" | "extent";
+            /** Text */
+            text: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
         };
         /**
          * OpenPenDevice
@@ -6980,6 +7347,21 @@ export interface components {
             finding: components["schemas"]["FindingOf"];
         };
         /**
+         * ReportOutcome
+         * @description Whether the installation is satisfactory; None while an observation is not coded or
+         *     something is left to inspect or test. ``counts``: observations by code, the most
+         *     serious first; ``rule``: what it follows from.
+         */
+        ReportOutcome: {
+            /** Satisfactory */
+            satisfactory: boolean | null;
+            /** Counts */
+            counts: components["schemas"]["CodeCount"][];
+            /** Rule */
+            rule: string;
+            source: components["schemas"]["Source"];
+        };
+        /**
          * Restored
          * @description A restore that was done: what is there now, and the file that holds what was there before.
          */
@@ -7406,6 +7788,58 @@ export interface components {
             bidirectional?: boolean | null;
         };
         /**
+         * SignRequest
+         * @description A declaration to be added to a document.
+         */
+        SignRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "design" | "construction" | "inspection";
+            /** By */
+            by: string;
+            /**
+             * Position
+             * @default
+             */
+            position: string;
+            /** At */
+            at: string;
+        };
+        /**
+         * Signature
+         * @description A declaration. ``digest``: of the job as it was signed, so that a later change shows.
+         */
+        Signature: {
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "design" | "construction" | "inspection";
+            /** By */
+            by: string;
+            /**
+             * Position
+             * @default
+             */
+            position: string;
+            /** At */
+            at: string;
+            /** Digest */
+            digest: string;
+        };
+        /**
+         * SignedState
+         * @description A signature, and whether the job is still as it was signed.
+         */
+        SignedState: {
+            signature: components["schemas"]["Signature"];
+            /** Unchanged */
+            unchanged: boolean;
+        };
+        /**
          * Source
          * @description Where a figure or rule comes from, and how far it can be trusted.
          */
@@ -7638,6 +8072,37 @@ export interface components {
             kind: "circuit" | "board" | "supply";
             /** Id */
             id: string;
+        };
+        /**
+         * SuggestedObservation
+         * @description An observation that a failing reading can show, and which nobody has entered. ``subject``: id of the board or circuit; ''
+         *     the installation.
+         */
+        SuggestedObservation: {
+            /** Reading */
+            reading: string;
+            /** Name */
+            name: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Test */
+            test: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Shown */
+            shown: string;
+            /** Subject */
+            subject: string;
+            /** Kinds */
+            kinds: components["schemas"]["CataloguedObservation"][];
         };
         /**
          * SupplementaryBond
@@ -16379,6 +16844,265 @@ export interface operations {
             };
         };
     };
+    show_inspection_api_inspection_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InspectionRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionView"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_observations_api_inspection_observations_get: {
+        parameters: {
+            query: {
+                rules: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ObservationCatalogue"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_document_api_inspection_sign_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_readings_api_jobs__job_id__readings_get: {
         parameters: {
             query?: never;
@@ -16756,4 +17480,4 @@ export interface operations {
         };
     };
 }
-// sha256 512cdf3e94b6d7142c08fc7ba9883234b3100ed426cac831790853e331afcd4f
+// sha256 c550767ccdb5f4b518e4c819496560240530a29e29b0c1bed44e760ab9c57134

@@ -44,6 +44,12 @@ export function JobCard({ job }: { job: JobLine }) {
             {job.title}
           </Link>
           {summary && <Status summary={summary} />}
+          {summary?.closed && (
+            <span className="whitespace-nowrap text-[12.5px] text-pass">
+              <span aria-hidden="true">✓ </span>
+              {t("web.jobs.closed")}
+            </span>
+          )}
         </p>
         <p className="truncate text-[13px] text-soft">{[job.client, job.site].filter(Boolean).join(" · ")}</p>
         <p className="truncate text-[12px] text-soft" title={job.changed}>

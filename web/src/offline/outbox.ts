@@ -1,5 +1,6 @@
 import { answered, client, type Revision } from "../api/client";
 import { Refused, Unreachable } from "../api/errors";
+import { t } from "../messages/text";
 import { database, type Waiting } from "./database";
 
 const RETRY_MS = 3000;
@@ -89,7 +90,7 @@ export class Outbox {
       } catch (reason) {
         if (!(reason instanceof Unreachable) && !(reason instanceof Refused)) throw reason;
         if (reason instanceof Unreachable || PASSING.includes(reason.status))
-          return this.#tell(reason.message);
+          return this.#tell(reason instanceof Unreachable ? t("web.testing.no_server") : reason.message);
         await this.#refuse(new Map(batch.map(({ id }) => [id, reason.message])));
       }
     }

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { TestingView } from "../api/client";
 import { testingQuery } from "../api/queries";
+import { ReportPanel } from "../inspection/ReportPanel";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
 import { Segments } from "../ui/Segments";
@@ -36,10 +37,10 @@ function Tests({ view }: { view: TestingView }) {
   const [shown, setShown] = useState<Shown>("all");
   const tester = useTester();
   const { enter, waiting } = useEntries(tester.by, tester.instrument);
+  const [part, setPart] = useState("readings");
   const { done, all } = progress(view);
   const boards = document.boards ?? [];
   const tests = new Set([...view.plan.tests, ...view.plan.beyond].map(({ id }) => id));
-  const steps = stepsOf(view, board, shown);
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2 max-sm:px-2">
       <div className="mb-2 flex flex-wrap items-end gap-x-5 gap-y-2">
@@ -50,16 +51,27 @@ function Tests({ view }: { view: TestingView }) {
           <progress className="block h-1.5 w-full accent-accent" max={all || 1} value={done} />
         </p>
         <Segments
-          label={t("web.testing.shown")}
+          label={t("web.testing.part")}
           options={[
-            { id: "all", title: t("web.testing.all") },
-            { id: "open", title: t("web.testing.open") },
-            { id: "bad", title: t("web.testing.bad") },
+            { id: "readings", title: t("web.testing.readings") },
+            { id: "report", title: t("web.testing.report") },
           ]}
-          value={shown}
-          onChange={(id) => setShown(id as Shown)}
+          value={part}
+          onChange={setPart}
         />
-        {boards.length > 1 && (
+        {part === "readings" && (
+          <Segments
+            label={t("web.testing.shown")}
+            options={[
+              { id: "all", title: t("web.testing.all") },
+              { id: "open", title: t("web.testing.open") },
+              { id: "bad", title: t("web.testing.bad") },
+            ]}
+            value={shown}
+            onChange={(id) => setShown(id as Shown)}
+          />
+        )}
+        {part === "readings" && boards.length > 1 && (
           <Segments
             label={t("web.testing.board")}
             options={[
@@ -74,8 +86,32 @@ function Tests({ view }: { view: TestingView }) {
       </div>
       <Unsent job={jobId} tests={tests} />
       <Undecided view={view} />
+      {part === "report" ? (
+        <ReportPanel by={tester.by} />
+      ) : (
+        <Readings {...{ view, board, shown, enter, waiting }} by={tester.by} />
+      )}
+    </main>
+  );
+}
+
+/** The sequence of tests with what was read, and what disagreements usually mean. */
+function Readings({
+  view,
+  board,
+  shown,
+  by,
+  enter,
+  waiting,
+}: { view: TestingView; board: string; shown: Shown; by: string } & Pick<
+  ReturnType<typeof useEntries>,
+  "enter" | "waiting"
+>) {
+  const steps = stepsOf(view, board, shown);
+  return (
+    <>
       <Explained diagnoses={view.diagnoses} enter={enter} waiting={waiting} />
-      <IsolationSteps plan={view.plan} by={tester.by} />
+      <IsolationSteps plan={view.plan} by={by} />
       <div className="w-full max-w-5xl">
         {steps.map((step) => (
           <StepSection key={step.step.id} {...step} enter={enter} waiting={waiting} />
@@ -96,6 +132,6 @@ function Tests({ view }: { view: TestingView }) {
           {t(shown === "open" ? "web.testing.none_open" : "web.testing.none_bad")}
         </p>
       )}
-    </main>
+    </>
   );
 }

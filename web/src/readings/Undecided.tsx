@@ -56,6 +56,7 @@ export function Undecided({ view }: { view: TestingView }) {
               className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line/60 py-1 text-[13px]"
             >
               <span className="min-w-40">
+                <span className="figure mr-1.5 text-soft">{test?.way ?? ""}</span>
                 {test ? `${say(test.name)}, ${say(test.title)}` : `${reading.test} ${reading.subject.id}`}
               </span>
               {now && (

@@ -7,8 +7,18 @@ import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Dialog } from "../ui/Dialog";
 
-/** Photos of the board, or of one way: kept with the job, made smaller, and without what the camera wrote into them. */
-export function Photos({ board, way, onWhole }: { board: string; way: number | null; onWhole: () => void }) {
+/** Photos of the board, of one way, or of what `title` says: kept with the job, made smaller, and without what the camera wrote into them. */
+export function Photos({
+  board,
+  way,
+  title,
+  onWhole,
+}: {
+  board: string;
+  way: number | null;
+  title?: string;
+  onWhole?: () => void;
+}) {
   const { jobId, notify } = useJob();
   const queries = useQueryClient();
   const { data = [] } = useQuery(photosQuery(jobId));
@@ -61,9 +71,10 @@ export function Photos({ board, way, onWhole }: { board: string; way: number | n
     >
       <header className="mb-2 flex items-center justify-between gap-2">
         <h2 className="text-[13px] font-semibold">
-          {way === null ? t("web.survey.photos.of_board") : t("web.survey.photos.of_way", { n: way })}
+          {title ??
+            (way === null ? t("web.survey.photos.of_board") : t("web.survey.photos.of_way", { n: way }))}
         </h2>
-        {way !== null && (
+        {way !== null && onWhole && (
           <Button variant="quiet" onClick={onWhole}>
             {t("web.survey.photos.all")}
           </Button>

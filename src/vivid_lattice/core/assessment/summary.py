@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.assessment.signatures import is_closed
 from vivid_lattice.core.board.miniature import Miniature, miniature_of
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
@@ -20,13 +21,14 @@ JobStatus = Literal["failing", "needs-input", "to-confirm", "advice", "ready", "
 @dataclass(frozen=True, slots=True, kw_only=True)
 class JobSummary:
     """A job's status, how many causes of each verdict it has, how many values to confirm, its boards, and each circuit's worst
-    verdict."""
+    verdict. ``closed``: it is signed as inspected and tested, and has not changed since."""
 
     status: JobStatus
     causes: dict[str, int]
     to_confirm: int
     boards: tuple[Miniature, ...]
     circuits: dict[str, Verdict]
+    closed: bool
 
 
 def summary_of(job: Job) -> JobSummary:
@@ -45,6 +47,7 @@ def summary_of(job: Job) -> JobSummary:
         to_confirm=assessment.to_confirm,
         boards=tuple(miniature_of(network.boards[board.id]) for board in job.boards),
         circuits=worst,
+        closed=is_closed(job),
     )
 
 

@@ -10,6 +10,7 @@ from pydantic import BaseModel
 from vivid_lattice.core.document.base import Auto, is_auto
 from vivid_lattice.core.document.board_build import BoardBuild
 from vivid_lattice.core.document.existing_board import Survey
+from vivid_lattice.core.document.inspection import Inspection
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Job, Prices, Section
 from vivid_lattice.core.document.readings import Testing
 from vivid_lattice.core.messages import Joined, Message, Text, message
@@ -59,10 +60,22 @@ def differences(old: Job, new: Job) -> list[Text]:
         texts.append(message(None, "core.change.accepted_advice"))
     if old.surge != new.surge:
         texts.append(message(None, "core.change.surge"))
-    texts += _testing(old.testing, new.testing)
+    texts += [*_testing(old.testing, new.testing), *_inspection(old.inspection, new.inspection)]
     if old.families != new.families:
         texts.append(message(None, "core.change.families"))
     return list(dict.fromkeys(texts))
+
+
+def _inspection(old: Inspection, new: Inspection) -> Iterator[Text]:
+    """Observations, signatures, and what else the report states."""
+    if old.observations != new.observations:
+        yield message(None, "core.change.report_observations", n=len(new.observations))
+    if old.signatures != new.signatures:
+        signed = {each.role for each in new.signatures} - {each.role for each in old.signatures}
+        yield message(None, "core.change.signed" if signed else "core.change.signature")
+    same = {"observations": (), "signatures": ()}
+    if old.model_copy(update=same) != new.model_copy(update=same):
+        yield message(None, "core.change.report_details")
 
 
 def _testing(old: Testing, new: Testing) -> Iterator[Text]:

@@ -24,6 +24,7 @@ def contradictions(job: Job) -> Iterator[Contradiction]:
     yield from _twice("rooms", (room.id for room in job.rooms))
     yield from _twice("boards", (board.id for board in job.boards))
     yield from _twice("circuits", (circuit.id for circuit in job.circuits))
+    yield from _twice("inspection.observations", (each.id for each in job.inspection.observations))
     yield from _ways(job)
     rooms = {room.id for room in job.rooms}
     for index, board in enumerate(job.boards):

@@ -19,6 +19,7 @@ from vivid_lattice.core.document.clean_earth import CleanEarth
 from vivid_lattice.core.document.device_family import DeviceFamily
 from vivid_lattice.core.document.energy_source import EnergySource, StandbySupply
 from vivid_lattice.core.document.existing_board import Survey
+from vivid_lattice.core.document.inspection import Inspection
 from vivid_lattice.core.document.local_device import LocalDevice
 from vivid_lattice.core.document.local_earthing import LocalEarthing
 from vivid_lattice.core.document.open_pen_device import OpenPenDevice
@@ -525,6 +526,7 @@ class Job(DocumentModel):
     circuits: Annotated[tuple[Circuit, ...], Field(strict=False, max_length=1000)] = ()
     survey: Survey = Survey()
     testing: Testing = Testing()
+    inspection: Inspection = Inspection()
     assumptions: Annotated[
         tuple[AssumedValue, ...], Field(strict=False, max_length=4000, description="Values that no one has stated yet.")
     ] = ()

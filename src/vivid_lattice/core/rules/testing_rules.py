@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal, Protocol
 
+from vivid_lattice.core.rules.document_rules import SourcedText
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
 
@@ -105,6 +106,37 @@ class RoutineRow:
     source: Source
 
 
+#: How soon an observation has to be dealt with: at once, before long, with the next work, or once it is looked into.
+Urgency = Literal["now", "soon", "better", "note"]
+
+
+@dataclass(frozen=True, slots=True)
+class ObservationCode:
+    """A code of observations, in the standard's own words. ``unsatisfactory``: whether one such makes the whole report so;
+    ``action``: what follows from it."""
+
+    code: str
+    meaning: str
+    urgency: Urgency
+    unsatisfactory: bool
+    action: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CataloguedObservation:
+    """Something that is found at inspections. ``code``: as it is usually coded; ``also``: when otherwise; ``readings``: the kinds of
+    reading that can show it."""
+
+    id: str
+    title: str
+    code: str
+    also: str
+    reason: str
+    clause: str
+    readings: tuple[str, ...]
+    source: Source
+
+
 class TestingRules(Protocol):
     """Testing of a standard. NotTabulated where it holds nothing of it."""
 
@@ -138,3 +170,14 @@ class TestingRules(Protocol):
     def limits(self, reading: str) -> tuple[ReadingLimit, ...]: ...
     @property
     def routine(self) -> tuple[RoutineRow, ...]: ...
+    @property
+    def codes(self) -> tuple[ObservationCode, ...]:
+        """The codes of observations, the most serious first."""
+        ...
+
+    @property
+    def observations(self) -> tuple[CataloguedObservation, ...]: ...
+    @property
+    def outcome(self) -> SourcedText:
+        """What the outcome of a report follows from."""
+        ...

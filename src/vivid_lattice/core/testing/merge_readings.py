@@ -18,7 +18,7 @@ from vivid_lattice.core.testing.subjects import subject_of
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SentReading:
-    """A reading as it was typed somewhere, perhaps hours ago.
+    """A reading as it was typed somewhere, even hours ago.
 
     at, by, instrument  when it was read by the clock of that place, by whom, with which of the job's instruments
     before              the reading of the same thing that was shown there when it was typed; '' where none was

@@ -41,7 +41,7 @@ def make(data: ReportData) -> PdfDocument:
     """The sheets: what is tested dead and live, board by board, then the order and the papers."""
     story = list(_origin(data))
     for board in data.job.boards:
-        story += [*turned(wide=True), *_board(data, board)]
+        story += [*turned(wide=True), *results_of_board(data, board)]
     story += [*turned(wide=True), *_closing(data)]
     return paper(data, data.say("documents.kind.tests.title"), story, wide=True)
 
@@ -172,7 +172,8 @@ def _expected_text(value: float | None, unit: str) -> str:
     return "not known" if value is None else f"{shown_up(value)} {unit}"
 
 
-def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
+def results_of_board(data: ReportData, board: Board) -> Iterator[Flowable]:
+    """The tests of a board, dead and live: each reading, or what it should be while there is none."""
     expected = [readings for readings in data.expected if readings.board == board.id]
     insulation = or_none(lambda: data.network.rules.papers.insulation)
     least = f"≥ {insulation.least_mohm:g} MΩ" if insulation else "?"

@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 import tomllib
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from functools import cached_property, lru_cache
 from typing import Any
 
 from vivid_lattice.core.errors import BadTable, NotTabulated
 from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.data_folder import data_root, homes
+from vivid_lattice.core.rules.document_rules import SourcedText
 from vivid_lattice.core.rules.rule_data import RuleData, Table, known_publications, source_of
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.rules.testing_rules import (
     Agreement,
+    CataloguedObservation,
     IsolationStep,
+    ObservationCode,
     ReadingLimit,
     RoutineRow,
     TestStep,
@@ -67,6 +70,38 @@ class TestingFromTables:
         """Checks between inspections, and usual times to the next inspection."""
         table = self._data.table(self._names["routine"])
         return tuple(RoutineRow(str(text), int(months), of, table.source) for text, months, of in table.rows)  # type: ignore[arg-type]
+
+    @cached_property
+    def codes(self) -> tuple[ObservationCode, ...]:
+        """The codes of observations, the most serious first."""
+        rows: Iterable[tuple[Any, ...]] = self._data.table(self._names["codes"]).rows
+        return tuple(
+            ObservationCode(code, meaning, urgency, unsatisfactory, action)
+            for code, meaning, urgency, unsatisfactory, action in rows
+        )
+
+    @cached_property
+    def observations(self) -> tuple[CataloguedObservation, ...]:
+        """What is found at inspections. BadTable where one has a code that is none, or two have one id."""
+        table = self._data.table(self._names["observations"])
+        found = tuple(
+            CataloguedObservation(
+                id=str(identity), title=str(title), code=str(code), also=str(also), reason=str(reason), clause=str(clause),
+                readings=tuple(str(readings).split()), source=table.source,
+            )
+            for identity, title, code, also, reason, clause, readings in table.rows
+        )  # fmt: skip
+        if wrong := {each.code for each in found} - {each.code for each in self.codes}:
+            raise BadTable(table.id, f"has codes that are none: {', '.join(sorted(wrong))}")
+        if len({each.id for each in found}) != len(found):
+            raise BadTable(table.id, "has two observations of one id")
+        return found
+
+    @property
+    def outcome(self) -> SourcedText:
+        """What the outcome of a report follows from."""
+        rule = self._data.rule(self._names["outcome"])
+        return SourcedText(rule.text, rule.source)
 
     @property
     def isolation_source(self) -> Source:

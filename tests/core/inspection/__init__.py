@@ -1,0 +1,1 @@
+"""Tests of observations, the outcome of a report and the sign-off."""
