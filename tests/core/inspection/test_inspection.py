@@ -189,6 +189,15 @@ class Suggested(unittest.TestCase):
         net = network(done)
         self.assertEqual(suggested(net, judged(net)), ())
 
+    def test_what_a_system_cannot_have_is_not_suggested_and_the_typical_comes_first(self) -> None:
+        of = with_rows(house(radial(20.0, 2.5, mcb(20.0))), "zs,1,9")
+        for system, first, tt in (("TN-C-S", "zs-high-no-rcd", False), ("TT", "tt-no-rcd", True)):
+            supply = of.supply.model_copy(update={"system": system})
+            net = network(of.model_copy(update={"supply": supply}))
+            [only] = suggested(net, judged(net))
+            self.assertEqual(only.kinds[0].id, first)
+            self.assertEqual("tt-no-rcd" in {kind.id for kind in only.kinds}, tt)
+
     def test_an_observation_of_another_circuit_does_not_cover_it(self) -> None:
         of = with_rows(house(radial(20.0, 2.5, mcb(20.0))), "zs,1,9")
         net = network(observed(of, entered("o1", "zs-high-no-rcd")))
@@ -202,7 +211,9 @@ class SignedOff(unittest.TestCase):
     def test_every_test_is_done_or_a_reason_is_there(self) -> None:
         of = with_work(house(radial(20.0, 2.5, mcb(20.0))), "inspection")
         required = sum(not test.optional for test in plan_of(network(of)).tests)
-        self.assertEqual(sum(item.kind == "test" for item in items(of)), required)
+        [item] = [item for item in items(of) if item.kind == "test"]
+        self.assertIn(f"{required} tests are not done", str(item.text))
+        self.assertIn(f"and {required - 3} more", str(item.text))
         of = observed(tested(of))
         self.assertEqual([str(item.text) for item in items(of)], [])
         left = of.testing.readings[0].model_copy(update={"state": "left-out", "value": None})
@@ -254,7 +265,7 @@ class SignedOff(unittest.TestCase):
         with self.assertRaises(NotPossible) as refused:
             sign(of, "inspection", "E. Weir", AT)
         self.assertIn("not done", str(refused.exception))
-        self.assertIn("more items are open", str(refused.exception))
+        self.assertIn("One more item is open", str(refused.exception))
 
 
 if __name__ == "__main__":

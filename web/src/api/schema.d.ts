@@ -1599,7 +1599,7 @@ export interface paths {
         };
         /**
          * Show Pairing
-         * @description The links with their QR codes. Whoever sees one can read and change every job.
+         * @description The links with their QR codes. Anyone who sees one can read and change every job.
          */
         get: operations["show_pairing_api_pairing_get"];
         put?: never;
@@ -2650,7 +2650,7 @@ export interface components {
         /**
          * CataloguedObservation
          * @description Something that is found at inspections. ``code``: as it is usually coded; ``also``: when otherwise; ``readings``: the kinds of
-         *     reading that can show it.
+         *     reading that can show it, the most typical first; ``system``: the only earthing system it is met in; '' any.
          */
         CataloguedObservation: {
             /** Id */
@@ -2667,6 +2667,8 @@ export interface components {
             clause: string;
             /** Readings */
             readings: string[];
+            /** System */
+            system: string;
             source: components["schemas"]["Source"];
         };
         /**
@@ -7184,7 +7186,7 @@ export interface components {
          * ReadingRecord
          * @description A reading of a job's history: when it was first saved, and whether the head still has it in force.
          *
-         *     undecided  it came from another place while one that contradicts it was in force, and nobody has decided yet
+         *     undecided  it came from another place while one that contradicts it was in force, and no one has decided yet
          */
         ReadingRecord: {
             reading: components["schemas"]["Reading"];
@@ -8075,7 +8077,7 @@ export interface components {
         };
         /**
          * SuggestedObservation
-         * @description An observation that a failing reading can show, and which nobody has entered. ``subject``: id of the board or circuit; ''
+         * @description An observation that a failing reading can show, and which is not entered yet. ``subject``: id of the board or circuit; ''
          *     the installation.
          */
         SuggestedObservation: {
@@ -16978,6 +16980,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description The request is too large */
             413: {
                 headers: {
@@ -17480,4 +17491,4 @@ export interface operations {
         };
     };
 }
-// sha256 c550767ccdb5f4b518e4c819496560240530a29e29b0c1bed44e760ab9c57134
+// sha256 7affdaa62ee284404777f344c86ad1a261c6cff8c353e44bfcc584926a2320ab

@@ -38,6 +38,7 @@ export function Suggested({
             {kinds.slice(0, MOST).map((kind) => (
               <Button
                 key={kind.id}
+                className="text-left"
                 title={`${kind.reason} ${kind.clause}`}
                 onClick={() => add(kind.id, subject, `${say(test)}: ${shown}`)}
               >

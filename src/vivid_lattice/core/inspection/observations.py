@@ -131,7 +131,7 @@ def suggested(network: Installation, readings: tuple[JudgedReading, ...]) -> tup
     for reading in readings:
         if reading.verdict != "fail":
             continue
-        kinds = tuple(each for each in rules.observations if reading.kind in each.readings)
+        kinds = _shown_by(network, reading.kind)
         subject = _owner(network, reading)
         covered = any(_covers(each, catalogue, subject, reading) for each in entered)
         if not covered:
@@ -146,6 +146,15 @@ def suggested(network: Installation, readings: tuple[JudgedReading, ...]) -> tup
                 )
             )
     return tuple(found)
+
+
+def _shown_by(network: Installation, kind: str) -> tuple[CataloguedObservation, ...]:
+    """What a kind of reading can show under the earthing system of the job, what it is most typical of first."""
+    system = network.job.supply.system
+    found = [
+        each for each in network.rules.testing.observations if kind in each.readings and each.system in ("", system)
+    ]
+    return tuple(sorted(found, key=lambda each: each.readings.index(kind)))
 
 
 def _owner(network: Installation, reading: JudgedReading) -> str:

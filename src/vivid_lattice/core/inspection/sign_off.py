@@ -14,11 +14,13 @@ from vivid_lattice.core.errors import NotPossible
 from vivid_lattice.core.inspection.observations import coded_observations, suggested
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
-from vivid_lattice.core.messages import Text, message
+from vivid_lattice.core.messages import Joined, Text, message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.judgement import JudgedReading, judged
 from vivid_lattice.core.testing.test_plan import TestPlan, plan_of
 
+#: How many of the tests that are open are named.
+_NAMED = 3
 #: Why a job cannot be closed yet.
 OpenKind = Literal["test", "reason", "failing", "unclear", "code", "check", "input", "assumed", "extent"]
 
@@ -45,11 +47,12 @@ def open_items(network: Installation, plan: TestPlan, readings: Sequence[JudgedR
 def _tests(network: Installation, plan: TestPlan, readings: Sequence[JudgedReading]) -> Iterator[OpenItem]:
     done = {reading.test for reading in readings}
     reasons = {reading.id: reading.reason for reading in network.job.testing.readings}
-    for test in plan.tests:
-        if not test.optional and test.id not in done:
-            yield OpenItem(
-                "test", message(network.rules.words, "core.inspection.test", name=test.name, test=test.title)
-            )
+    open_tests = [test for test in plan.tests if not test.optional and test.id not in done]
+    if open_tests:
+        words, named = network.rules.words, open_tests[:_NAMED]
+        titles = Joined.of(message(words, "core.inspection.test", name=test.name, test=test.title) for test in named)
+        more = len(open_tests) - len(named)
+        yield OpenItem("test", message(words, "core.inspection.tests", n=len(open_tests), list=titles, more=more))
     for reading in readings:
         if reading.shown == "–" and not reasons[reading.reading]:
             yield OpenItem(

@@ -125,7 +125,7 @@ class ObservationCode:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CataloguedObservation:
     """Something that is found at inspections. ``code``: as it is usually coded; ``also``: when otherwise; ``readings``: the kinds of
-    reading that can show it."""
+    reading that can show it, the most typical first; ``system``: the only earthing system it is met in; '' any."""
 
     id: str
     title: str
@@ -134,6 +134,7 @@ class CataloguedObservation:
     reason: str
     clause: str
     readings: tuple[str, ...]
+    system: str
     source: Source
 
 

@@ -130,6 +130,8 @@ def extent_and_limits(data: ReportData) -> Iterator[Flowable]:
     yield Heading(data.say("documents.inspection.limitations"), level=2)
     lines = []
     for limitation in inspection.limitations:
+        if not limitation.text.strip():
+            continue
         agreed = (
             data.say("documents.inspection.agreed_with", name=limitation.agreed_with)
             if limitation.agreed_with
@@ -151,7 +153,7 @@ def _reason(data: ReportData, reading_id: str) -> str:
 def departures_of(data: ReportData) -> Iterator[Flowable]:
     """Where the work departs from the standard on purpose."""
     yield Heading(data.say("documents.inspection.departures"))
-    departures = data.job.inspection.departures
+    departures = [each for each in data.job.inspection.departures if each.clause.strip() or each.text.strip()]
     if not departures:
         yield Text(data.say("documents.inspection.none"), after=4)
         return

@@ -87,9 +87,9 @@ class TestingFromTables:
         found = tuple(
             CataloguedObservation(
                 id=str(identity), title=str(title), code=str(code), also=str(also), reason=str(reason), clause=str(clause),
-                readings=tuple(str(readings).split()), source=table.source,
+                readings=tuple(str(readings).split()), system=str(system), source=table.source,
             )
-            for identity, title, code, also, reason, clause, readings in table.rows
+            for identity, title, code, also, reason, clause, readings, system in table.rows
         )  # fmt: skip
         if wrong := {each.code for each in found} - {each.code for each in self.codes}:
             raise BadTable(table.id, f"has codes that are none: {', '.join(sorted(wrong))}")
