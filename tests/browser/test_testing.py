@@ -14,6 +14,8 @@ from vivid_lattice.core.actions.enter_line import enter_and_design
 from vivid_lattice.core.actions.new_job import begin
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.instruments.server import instrument_on
+from vivid_lattice.instruments.simulated import simulated_tester
 
 
 def house(*lines: str) -> Job:
@@ -168,6 +170,37 @@ class Testing(PageCase):
         self.css("section[aria-label='Other readings']")
         self.assertEqual(self.page_errors(), [])
         self.assertEqual(self.serious_faults(), [])
+
+    def test_a_connected_tester_reads_what_is_asked_and_says_what_it_refuses(self) -> None:
+        job = house("cooker 32A 12m", "lights 30m")
+        with instrument_on(simulated_tester(job)) as port:
+            self.open_tests(self.kept(job))
+            self.browser.find_element(By.XPATH, "//button[.='Add an instrument']").click()
+            box = self.wait(
+                lambda: self.browser.find_element(
+                    By.XPATH, "//label[.='Port of a connected tester']/following-sibling::input"
+                ),
+                "no port",
+            )
+            box.send_keys(str(port), Keys.ENTER)
+            self.wait(lambda: "VL-0001" in self.css("[data-testid=connected]").text, "not connected")
+            self.browser.find_element(By.XPATH, "//button[.='Add to this job']").click()
+            self.wait(lambda: not self.browser.find_elements(By.XPATH, "//button[.='Add to this job']"), "not added")
+            self.browser.switch_to.active_element.send_keys(Keys.ESCAPE)
+            take = self.css("[data-test='r1r2:circuit:c1'] [aria-label^='Read:']")
+            take.click()
+            self.wait(lambda: "not nulled" in self.row("r1r2:circuit:c1").text, "leads that were not nulled are taken")
+            self.browser.find_element(By.XPATH, "//button[contains(., 'Simulated tester')]").click()
+            self.wait(
+                lambda: self.browser.find_element(By.XPATH, "//button[.='Null the leads']"), "cannot be nulled"
+            ).click()
+            self.wait(lambda: "0.08 Ω" in self.css("[role=dialog]").text, "not nulled")
+            self.browser.switch_to.active_element.send_keys(Keys.ESCAPE)
+            for test in ("r1r2:circuit:c1", "ir_le:circuit:c1", "zs:circuit:c2"):
+                button = self.css(f"[data-test='{test}'] [aria-label^='Read:']")
+                self.browser.execute_script("arguments[0].click()", button)
+                self.wait(lambda test=test: self.verdict(test) == "pass", f"{test} is not read")  # type: ignore[misc]
+            self.assertEqual(self.page_errors(), [])
 
     def verdict_count(self, verdict: str) -> int:
         return len(self.all(f"[role=grid] [data-verdict='{verdict}']"))

@@ -23,6 +23,7 @@ from vivid_lattice.api import (
     former_paths,
     imports,
     inspection,
+    instruments,
     jobs,
     pairing,
     parse,
@@ -67,7 +68,7 @@ def create_app(database: Path, token: str | None = None, phones: Pairing | None 
     problems.install(app)
     for module in (
         jobs, trips, wiring_progress, photos, exports, imports, assessments, advice, assumptions, parse, protection, testing, faults, boards, survey, rules,
-        demos, former_paths, pairing, inspection,
+        demos, former_paths, pairing, inspection, instruments,
     ):  # fmt: skip
         app.include_router(module.router)
     app.include_router(testing.of_job)

@@ -27,6 +27,7 @@ from vivid_lattice.core.errors import (
 from vivid_lattice.core.job_file import problems_of
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.imports.refusal import ImportRefused
+from vivid_lattice.instruments.adapter import InstrumentRefused
 from vivid_lattice.photos import NotAPicture
 from vivid_lattice.store.errors import (
     DatabaseDamaged,
@@ -101,6 +102,7 @@ ANSWERS: dict[type[Exception], Answer] = {
     NeedsInput: Answer(422, "needs-input"),
     Stopped: Answer(499, "stopped"),
     BadTable: Answer(404, "no-table"),
+    InstrumentRefused: Answer(409, "instrument-refused"),
     NoSuchJob: Answer(404, "no-such-job"),
     NoSuchRevision: Answer(404, "no-such-revision"),
     NoSuchTrip: Answer(404, "no-such-trip"),
@@ -149,7 +151,7 @@ def problem_response(
 
 def install(app: FastAPI) -> None:
     """Have every error of the core, the store and the framework answered from the table."""
-    for root in (CoreError, StoreError, NotAPicture, ImportRefused, NoSuchExport, Conflict):
+    for root in (CoreError, StoreError, NotAPicture, ImportRefused, InstrumentRefused, NoSuchExport, Conflict):
         app.add_exception_handler(root, _known)
     app.add_exception_handler(sqlite3.Error, _database)
     app.add_exception_handler(RequestValidationError, _invalid)

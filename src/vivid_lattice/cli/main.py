@@ -12,7 +12,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from vivid_lattice.cli import board, documents, entry, protection, serve, testing
+from vivid_lattice.cli import board, documents, entry, instrument, protection, serve, testing
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.remedies import with_remedies
@@ -115,6 +115,7 @@ def parser() -> argparse.ArgumentParser:
     job_command.add_argument("id")
     job_command.set_defaults(run=_rules_show)
 
+    instrument.add_commands(commands)
     serve.add_commands(commands)
     return parser
 

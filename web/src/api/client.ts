@@ -45,6 +45,7 @@ export type PossibleDefect = Schemas["PossibleDefect"];
 export type JudgedReading = Schemas["JudgedReading"];
 export type NewReading = Schemas["NewReading"];
 export type ReadingRecord = Schemas["ReadingRecord"];
+export type InstrumentIdentity = Schemas["InstrumentIdentity"];
 export type InspectionView = Schemas["InspectionView"];
 export type ObservationCatalogue = Schemas["ObservationCatalogue"];
 export type CataloguedObservation = Schemas["CataloguedObservation"];

@@ -1670,6 +1670,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instrument": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Identify Instrument
+         * @description Which instrument is connected.
+         */
+        post: operations["identify_instrument_api_instrument_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instrument/null": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Null Leads
+         * @description Nulls the leads, whose tips are held together.
+         */
+        post: operations["null_leads_api_instrument_null_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instrument/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Reading
+         * @description A reading as the instrument shows it; it is entered like one that is typed.
+         */
+        post: operations["take_reading_api_instrument_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instrument/stored": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * List Stored
+         * @description Readings in the memory of the instrument that were not saved yet.
+         */
+        post: operations["list_stored_api_instrument_stored_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/readings": {
         parameters: {
             query?: never;
@@ -4928,6 +5008,51 @@ export interface components {
             uncertainty_pct?: number | null;
         };
         /**
+         * InstrumentIdentity
+         * @description Which instrument it is: what a reading has to name.
+         */
+        InstrumentIdentity: {
+            /** Name */
+            name: string;
+            /** Serial */
+            serial: string;
+            /** Calibrated On */
+            calibrated_on: string;
+        };
+        /**
+         * InstrumentReading
+         * @description A reading as the instrument has displayed it. ``id``: chosen by the one who asked, so that asking twice gives the same reading;
+         *     ``text``: as it is typed: 0.42, >999.
+         */
+        InstrumentReading: {
+            /** Id */
+            id: string;
+            /**
+             * Test
+             * @enum {string}
+             */
+            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester";
+            subject: components["schemas"]["ReadingSubject"];
+            /** Text */
+            text: string;
+            /**
+             * No Trip
+             * @default false
+             */
+            no_trip: boolean;
+        };
+        /**
+         * InstrumentRequest
+         * @description The instrument at a port.
+         */
+        InstrumentRequest: {
+            /**
+             * Port
+             * @example 8767
+             */
+            port: number;
+        };
+        /**
          * IsolateRequest
          * @description Work to be done: at a device of the board (its id), out at a circuit (``circuit:<id>``), or on the whole ``board``.
          */
@@ -6259,6 +6384,14 @@ export interface components {
             /** Text */
             text: string;
             source: components["schemas"]["Source"];
+        };
+        /**
+         * NulledLeads
+         * @description What the leads have, and what is subtracted from now on [Ω].
+         */
+        NulledLeads: {
+            /** Ohm */
+            ohm: number;
         };
         /**
          * Observation
@@ -8476,6 +8609,36 @@ export interface components {
             material?: ("copper" | "aluminium") | null;
             /** @description Protection of their own beside the meter; none: the cut-out alone. */
             device?: components["schemas"]["CutOut"] | null;
+        };
+        /**
+         * TakeReading
+         * @description A reading to take. ``id``: chosen by the one who asks: asked again with it, the instrument gives the same reading; ``saved``: ids of
+         *     readings that the instrument may forget.
+         */
+        TakeReading: {
+            /**
+             * Port
+             * @example 8767
+             */
+            port: number;
+            /** Id */
+            id: string;
+            /**
+             * Test
+             * @enum {string}
+             */
+            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester";
+            subject: components["schemas"]["ReadingSubject"];
+            /**
+             * No Trip
+             * @default false
+             */
+            no_trip: boolean;
+            /**
+             * Saved
+             * @default []
+             */
+            saved: string[];
         };
         /**
          * Tap
@@ -17114,6 +17277,390 @@ export interface operations {
             };
         };
     };
+    identify_instrument_api_instrument_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentIdentity"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The instrument gives no reading */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    null_leads_api_instrument_null_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NulledLeads"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The instrument gives no reading */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_reading_api_instrument_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeReading"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentReading"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The instrument gives no reading */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_stored_api_instrument_stored_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentReading"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The instrument gives no reading */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_readings_api_jobs__job_id__readings_get: {
         parameters: {
             query?: never;
@@ -17491,4 +18038,4 @@ export interface operations {
         };
     };
 }
-// sha256 7affdaa62ee284404777f344c86ad1a261c6cff8c353e44bfcc584926a2320ab
+// sha256 50211d522898bbd919419ab8d5fbc6d581f7dd64e8f46ae12b8d59a4b323cfb0

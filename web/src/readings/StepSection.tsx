@@ -5,6 +5,7 @@ import { Button } from "../ui/Button";
 import { TestRow } from "./TestRow";
 import type { StepWithTests } from "./testModel";
 import type { Enter, WaitingByTest } from "./useEntries";
+import type { ConnectedInstrument } from "./useInstrument";
 
 /** A test of the sequence: how it is done, and a row for each thing it is done to. */
 export function StepSection({
@@ -12,9 +13,11 @@ export function StepSection({
   tests,
   enter,
   waiting,
+  connected,
 }: StepWithTests & {
   enter: Enter;
   waiting: WaitingByTest;
+  connected?: ConnectedInstrument;
 }) {
   const open = tests.filter(({ judged }) => !judged).map(({ test }) => test);
   return (
@@ -43,7 +46,13 @@ export function StepSection({
       </details>
       <ul>
         {tests.map((row) => (
-          <TestRow key={row.test.id} {...row} enter={enter} waiting={waiting[row.test.id]} />
+          <TestRow
+            key={row.test.id}
+            {...row}
+            enter={enter}
+            waiting={waiting[row.test.id]}
+            connected={connected}
+          />
         ))}
       </ul>
     </section>

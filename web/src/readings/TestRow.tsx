@@ -11,13 +11,20 @@ import { figure } from "./testModel";
 import type { Enter, Entry } from "./useEntries";
 
 /** A reading to take: what it should be, a box for what it is, and what that says. Enter goes to the next one. */
-export function TestRow({ test, judged, enter, waiting }: OfTest) {
+export function TestRow({ test, judged, enter, waiting, connected }: OfTest) {
   const [open, setOpen] = useState(false);
   const off = judged && judged.agreement !== "agrees" && judged.agreement !== "none";
   const odd = judged?.comparisons.filter(({ agreement }) => agreement !== "agrees") ?? [];
   return (
     <li className="border-b border-line/60 py-1" data-test={test.id} data-verdict={judged?.verdict ?? ""}>
-      <div className="grid grid-cols-[minmax(0,1fr)_8.5rem_minmax(0,1.2fr)] items-center gap-x-3 max-sm:grid-cols-[minmax(0,1fr)_9.5rem]">
+      <div
+        className={cx(
+          "grid items-center gap-x-3",
+          connected?.identity
+            ? "grid-cols-[minmax(0,1fr)_12.5rem_minmax(0,1.2fr)] max-sm:grid-cols-[minmax(0,1fr)_13rem]"
+            : "grid-cols-[minmax(0,1fr)_8.5rem_minmax(0,1.2fr)] max-sm:grid-cols-[minmax(0,1fr)_9.5rem]",
+        )}
+      >
         <button
           type="button"
           className="min-w-0 text-left text-[13px]"
@@ -29,7 +36,7 @@ export function TestRow({ test, judged, enter, waiting }: OfTest) {
           {test.optional && <span className="ml-1 text-[12px] text-soft">{t("web.testing.optional")}</span>}
         </button>
         {test.unit ? (
-          <Typed test={test} judged={judged} enter={enter} waiting={waiting} />
+          <Typed test={test} judged={judged} enter={enter} waiting={waiting} connected={connected} />
         ) : (
           <Seen test={test} judged={judged} enter={enter} waiting={waiting} />
         )}
@@ -37,6 +44,11 @@ export function TestRow({ test, judged, enter, waiting }: OfTest) {
           <Expected test={test} />
         </p>
       </div>
+      {connected?.said.test === test.id && connected.said.text && (
+        <p role="alert" className="text-[12.5px] text-fail">
+          {connected.said.text}
+        </p>
+      )}
       {waiting?.why && (
         <p role="alert" className="text-[12.5px] text-fail">
           {waiting.why}

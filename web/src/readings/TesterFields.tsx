@@ -7,6 +7,7 @@ import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 import { PopoverPanel } from "../ui/PopoverPanel";
+import type { ConnectedInstrument } from "./useInstrument";
 
 type Testing = NonNullable<Job["testing"]>;
 type Instrument = NonNullable<Testing["instruments"]>[number];
@@ -33,9 +34,11 @@ export function useTester() {
 
 export function TesterFields({
   tester,
+  connected,
   intervals,
 }: {
   tester: ReturnType<typeof useTester>;
+  connected: ConnectedInstrument;
   intervals: TestingView["plan"]["intervals"];
 }) {
   const { document, edit } = useJob();
@@ -79,6 +82,11 @@ export function TesterFields({
         </Popover.Trigger>
         <PopoverPanel title={t("web.testing.instruments")} align="end" className="w-80">
           <Instruments instruments={instruments} onChange={(list) => put({ instruments: list })} />
+          <Connection
+            connected={connected}
+            instruments={instruments}
+            onAdd={(list) => put({ instruments: list })}
+          />
         </PopoverPanel>
       </Popover.Root>
       <div className="w-40" title={usual(intervals)}>
@@ -106,6 +114,68 @@ function usual(intervals: TestingView["plan"]["intervals"]): string {
       : t("web.testing.years", { what, years: String(months / 12) }),
   );
   return said.length ? t("web.testing.usual_intervals", { list: said.join(", ") }) : "";
+}
+
+/** A tester on a port of the machine of the server. */
+function Connection({
+  connected,
+  instruments,
+  onAdd,
+}: {
+  connected: ConnectedInstrument;
+  instruments: Instrument[];
+  onAdd: (instruments: Instrument[]) => void;
+}) {
+  const { port, identity, said } = connected;
+  const known = instruments.some(({ serial }) => serial === identity?.serial);
+  return (
+    <div className="mt-3 flex flex-col gap-2 border-t border-line pt-2 text-[12.5px]">
+      <FigureField
+        label={t("web.testing.connected")}
+        unit=""
+        value={port || null}
+        empty={t("web.testing.no_port")}
+        onCommit={(next) => void connected.connect(next)}
+      />
+      {port > 0 && !identity && (
+        <Button className="self-start" onClick={() => void connected.connect(port)}>
+          {t("web.testing.connect")}
+        </Button>
+      )}
+      {identity && (
+        <>
+          <p data-testid="connected">
+            {t("web.testing.connected_to", {
+              name: identity.name,
+              serial: identity.serial,
+              date: identity.calibrated_on,
+            })}
+          </p>
+          <span className="flex gap-2">
+            <Button onClick={() => void connected.nullLeads()}>{t("web.testing.null")}</Button>
+            {!known && (
+              <Button
+                onClick={() =>
+                  onAdd([
+                    ...instruments,
+                    {
+                      id: freeId("tester", instruments),
+                      name: identity.name,
+                      serial: identity.serial,
+                      calibrated_on: identity.calibrated_on,
+                    },
+                  ])
+                }
+              >
+                {t("web.testing.add_connected")}
+              </Button>
+            )}
+          </span>
+        </>
+      )}
+      {said.text && !said.test && <p role="status">{said.text}</p>}
+    </div>
+  );
 }
 
 function Instruments({

@@ -15,6 +15,7 @@ import { progress, type Shown, stepsOf, withReadings } from "./testModel";
 import { Undecided } from "./Undecided";
 import { Unsent } from "./Unsent";
 import { useEntries } from "./useEntries";
+import { type ConnectedInstrument, useInstrument } from "./useInstrument";
 
 /** The finished installation is tested: what to read in which order, what was read, and what that says. */
 export function TestingPage() {
@@ -37,6 +38,7 @@ function Tests({ view }: { view: TestingView }) {
   const [shown, setShown] = useState<Shown>("all");
   const tester = useTester();
   const { enter, waiting } = useEntries(tester.by, tester.instrument);
+  const connected = useInstrument(enter);
   const [part, setPart] = useState("readings");
   const { done, all } = progress(view);
   const boards = document.boards ?? [];
@@ -82,14 +84,14 @@ function Tests({ view }: { view: TestingView }) {
             onChange={(id) => setBoard(id === "all-boards" ? "" : id)}
           />
         )}
-        <TesterFields tester={tester} intervals={view.plan.intervals} />
+        <TesterFields tester={tester} connected={connected} intervals={view.plan.intervals} />
       </div>
       <Unsent job={jobId} tests={tests} />
       <Undecided view={view} />
       {part === "report" ? (
         <ReportPanel by={tester.by} />
       ) : (
-        <Readings {...{ view, board, shown, enter, waiting }} by={tester.by} />
+        <Readings {...{ view, board, shown, enter, waiting, connected }} by={tester.by} />
       )}
     </main>
   );
@@ -103,7 +105,8 @@ function Readings({
   by,
   enter,
   waiting,
-}: { view: TestingView; board: string; shown: Shown; by: string } & Pick<
+  connected,
+}: { view: TestingView; board: string; shown: Shown; by: string; connected: ConnectedInstrument } & Pick<
   ReturnType<typeof useEntries>,
   "enter" | "waiting"
 >) {
@@ -114,7 +117,7 @@ function Readings({
       <IsolationSteps plan={view.plan} by={by} />
       <div className="w-full max-w-5xl">
         {steps.map((step) => (
-          <StepSection key={step.step.id} {...step} enter={enter} waiting={waiting} />
+          <StepSection key={step.step.id} {...step} enter={enter} waiting={waiting} connected={connected} />
         ))}
       </div>
       {view.plan.beyond.length > 0 && shown !== "open" && (

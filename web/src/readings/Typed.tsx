@@ -6,6 +6,7 @@ import type { Waiting } from "../offline/database";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
 import type { Enter } from "./useEntries";
+import type { ConnectedInstrument } from "./useInstrument";
 
 /** The colour of each verdict. */
 export const TONE: Record<JudgedReading["verdict"], string> = {
@@ -33,10 +34,12 @@ export type OfTest = {
   enter: Enter;
   /** What was typed and is not in the document yet. */
   waiting?: Waiting;
+  /** The tester that is connected. */
+  connected?: ConnectedInstrument;
 };
 
 /** The box of a value. It keeps what was typed until it is understood; Enter and Tab go on. */
-export function Typed({ test, judged, enter, waiting }: OfTest) {
+export function Typed({ test, judged, enter, waiting, connected }: OfTest) {
   const kept = waiting?.reading.text ?? (judged ? judged.shown.replace(` ${test.unit}`, "") : "");
   const [text, setText] = useState(kept);
   useEffect(() => setText(kept), [kept]);
@@ -65,6 +68,15 @@ export function Typed({ test, judged, enter, waiting }: OfTest) {
         }}
       />
       <span className="figure text-[12.5px] text-soft">{test.unit}</span>
+      {connected?.identity && (
+        <Button
+          variant="quiet"
+          aria-label={`${t("web.testing.take")}: ${say(test.name)}, ${say(test.title)}`}
+          onClick={() => void connected.take(test, judged?.no_trip ?? false)}
+        >
+          {t("web.testing.take")}
+        </Button>
+      )}
     </span>
   );
 }

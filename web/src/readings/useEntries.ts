@@ -6,8 +6,8 @@ import { outbox } from "../offline/outbox";
 import { useOutbox } from "../offline/useOutbox";
 import { inForce, newReadingId, wallClock } from "./testModel";
 
-/** What is typed of a test: its text, and what is ticked beside it. */
-export type Entry = { test: PlannedTest; text: string } & Partial<
+/** What is typed of a test: its text, and what is ticked beside it; `id`: of what an instrument has read. */
+export type Entry = { test: PlannedTest; text: string; id?: string } & Partial<
   Pick<NewReading, "reason" | "no_trip" | "alone">
 >;
 export type Enter = (entries: Entry[]) => Promise<void>;
@@ -29,8 +29,8 @@ export function useEntries(by: string, instrument: string) {
       const at = wallClock(new Date());
       const unsent = outbox.all().filter(({ job, why }) => job === jobId && !why);
       return outbox.put(
-        entries.map(({ test, text, ...more }) => ({
-          id: newReadingId(),
+        entries.map(({ test, text, id, ...more }) => ({
+          id: id ?? newReadingId(),
           job: jobId,
           test: test.id,
           reading: { test: test.test, subject: test.subject, text, ...more } as Waiting["reading"],

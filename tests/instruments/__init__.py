@@ -1,0 +1,1 @@
+"""Tests of the line protocol and the simulated tester."""
