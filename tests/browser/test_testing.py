@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import tempfile
 import unittest
+from pathlib import Path
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -201,6 +203,27 @@ class Testing(PageCase):
                 self.browser.execute_script("arguments[0].click()", button)
                 self.wait(lambda test=test: self.verdict(test) == "pass", f"{test} is not read")  # type: ignore[misc]
             self.assertEqual(self.page_errors(), [])
+
+    def test_a_file_of_readings_is_imported_once_and_its_wrong_rows_are_told(self) -> None:
+        address = self.kept(house("cooker 32A 12m", "lights 30m"))
+        self.open_tests(address)
+        self.browser.find_element(By.XPATH, "//button[.='Add an instrument']").click()
+        rows = "test,subject,value,by\nzs,1,0.5,E. Weir\nir_le,2,>200,E. Weir\nzs,9,0.5,E. Weir\nzs,2,lots,E. Weir\n"
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / "tester.csv"
+            file.write_text(rows, encoding="utf-8")
+            for _ in range(2):
+                self.css("[aria-label='Choose a file of readings']").send_keys(str(file))
+                self.wait(lambda: "2 readings imported" in self.css("[role=dialog]").text, "not told")
+            said = self.css("[role=dialog]").text
+            self.assertIn("Row 4", said)
+            self.assertIn("Row 5", said)
+        self.wait(lambda: self.verdict("zs:circuit:c1") == "pass", "not judged")
+        self.browser.switch_to.active_element.send_keys(Keys.ESCAPE)
+        self.row("zs:circuit:c1").find_element(By.CSS_SELECTOR, "button").click()
+        self.wait(lambda: len(self.all("[data-testid=earlier] li")) == 1, "the second time doubled it")
+        self.assertIn("E. Weir", self.css("[data-testid=earlier]").text)
+        self.assertEqual(self.page_errors(), [])
 
     def verdict_count(self, verdict: str) -> int:
         return len(self.all(f"[role=grid] [data-verdict='{verdict}']"))

@@ -92,6 +92,7 @@ def answers() -> dict[tuple[str, str], Any]:
         (f"{of_job}/photos", "post"): _plain(photo),
         (f"{of_job}/readings", "get"): [_plain(ReadingRecord(reading=reading, kept_at=_WHEN, in_force=True))],
         (f"{of_job}/readings", "post"): {"revision": _plain(revision), "taken": [reading.id], "refused": []},
+        (f"{of_job}/readings/table", "post"): {"revision": _plain(revision), "taken": [reading.id], "refused": [], "rows": 1, "problems": []},
         (f"{of_job}/readings/{{reading_id}}/decide", "post"): _plain(revision),
         (f"{of_job}/trips", "get"): [_plain(trip)],
         (f"{of_job}/trips", "post"): _plain(trip),

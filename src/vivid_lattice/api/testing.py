@@ -22,6 +22,7 @@ from vivid_lattice.core.testing.diagnosis.diagnosis import Diagnosis
 from vivid_lattice.core.testing.enter_reading import ReadingEntry, enter_readings
 from vivid_lattice.core.testing.judgement import JudgedReading, judged
 from vivid_lattice.core.testing.merge_readings import SentReading
+from vivid_lattice.core.testing.reading_table import read_readings
 from vivid_lattice.core.testing.test_plan import TestPlan, plan_of
 from vivid_lattice.store import sent_readings as store
 from vivid_lattice.store.jobs import Revision, get_revision
@@ -96,6 +97,19 @@ class SentAnswer(BaseModel):
     refused: list[RefusedReading]
 
 
+class ReadingTable(BaseModel):
+    """A table of readings, as an instrument's memory or a spreadsheet gives it."""
+
+    csv: Annotated[str, Field(max_length=2_000_000)]
+
+
+class ReadingTableAnswer(SentAnswer):
+    """The same, with what is wrong with the rows that gave no reading."""
+
+    rows: int
+    problems: list[str]
+
+
 class ReadingDecision(BaseModel):
     """Whether an undecided reading is put in force; else the one that is in force stays."""
 
@@ -165,6 +179,21 @@ def send_readings(job_id: JobId, sent: SentReadings, conn: Connection) -> SentAn
     revision, merged = store.send_readings(conn, job_id, readings, AUTHOR)
     refused = [RefusedReading(id=identity, why=str(why)) for identity, why in merged.refused]
     return SentAnswer(revision=revision, taken=list(merged.taken), refused=refused)
+
+
+@of_job.post("/table", responses=NOT_FOUND)
+def import_readings(job_id: JobId, table: ReadingTable, conn: Connection) -> ReadingTableAnswer:
+    """Readings of a CSV table merged into the open revision. The same table a second time changes nothing."""
+    job = get_revision(conn, job_id).job
+    rows = read_readings(Installation.of(job, rule_set(job.job.rules)), table.csv)
+    revision, merged = store.send_readings(conn, job_id, rows.sent, AUTHOR)
+    return ReadingTableAnswer(
+        revision=revision,
+        taken=list(merged.taken),
+        refused=[RefusedReading(id=identity, why=str(why)) for identity, why in merged.refused],
+        rows=len(rows.sent),
+        problems=[f"{number}: {problem}" for number, problem in rows.problems],
+    )
 
 
 @of_job.post("/{reading_id}/decide", responses=NOT_FOUND)

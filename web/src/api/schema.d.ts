@@ -1774,6 +1774,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/readings/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Readings
+         * @description Readings of a CSV table merged into the open revision. The same table a second time changes nothing.
+         */
+        post: operations["import_readings_api_jobs__job_id__readings_table_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/readings/{reading_id}/decide": {
         parameters: {
             query?: never;
@@ -7346,6 +7366,29 @@ export interface components {
             kind: "supply" | "board" | "circuit" | "rcd" | "bond" | "electrode" | "spd";
             /** Id */
             id: string;
+        };
+        /**
+         * ReadingTable
+         * @description A table of readings, as an instrument's memory or a spreadsheet gives it.
+         */
+        ReadingTable: {
+            /** Csv */
+            csv: string;
+        };
+        /**
+         * ReadingTableAnswer
+         * @description The same, with what is wrong with the rows that gave no reading.
+         */
+        ReadingTableAnswer: {
+            revision: components["schemas"]["Revision"];
+            /** Taken */
+            taken: string[];
+            /** Refused */
+            refused: components["schemas"]["RefusedReading"][];
+            /** Rows */
+            rows: number;
+            /** Problems */
+            problems: string[];
         };
         /**
          * Rectangle
@@ -17853,6 +17896,104 @@ export interface operations {
             };
         };
     };
+    import_readings_api_jobs__job_id__readings_table_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingTable"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingTableAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     decide_reading_api_jobs__job_id__readings__reading_id__decide_post: {
         parameters: {
             query?: never;
@@ -18038,4 +18179,4 @@ export interface operations {
         };
     };
 }
-// sha256 50211d522898bbd919419ab8d5fbc6d581f7dd64e8f46ae12b8d59a4b323cfb0
+// sha256 d8d155e9f5f6b6c7c20fdcdd4b3d667a1a4339e42e25e55a950ed726d26e4651

@@ -7,6 +7,7 @@ import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 import { PopoverPanel } from "../ui/PopoverPanel";
+import { ImportReadings } from "./ImportReadings";
 import type { ConnectedInstrument } from "./useInstrument";
 
 type Testing = NonNullable<Job["testing"]>;
@@ -82,6 +83,7 @@ export function TesterFields({
         </Popover.Trigger>
         <PopoverPanel title={t("web.testing.instruments")} align="end" className="w-80">
           <Instruments instruments={instruments} onChange={(list) => put({ instruments: list })} />
+          <ImportReadings />
           <Connection
             connected={connected}
             instruments={instruments}

@@ -11,6 +11,7 @@ from vivid_lattice.core.document.readings import Reading
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Text
 from vivid_lattice.core.testing.measured_values import MeasuredValues
+from vivid_lattice.core.testing.neighbours import beside_insulation, downstream_times
 from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.testing.subjects import Subject
 from vivid_lattice.core.text import shown
@@ -34,6 +35,9 @@ _AGAINST = {
     "r1rn": "core.testing.against.r1rn",
     "ends": "core.testing.against.ends",
     "ze": "core.testing.against.ze",
+    "parallel": "core.testing.against.parallel",
+    "similar": "core.testing.against.similar",
+    "series": "core.testing.against.series",
 }
 
 
@@ -89,6 +93,10 @@ def _others(
         ends = [measured.read("r1_end", own), measured.read("rn_end" if reading.test == "x_ln" else "r2_end", own)]
         if None not in ends:
             yield "ends", sum(end for end in ends if end is not None) / 4
+    elif reading.test in ("ir_ln", "ir_le"):
+        yield from beside_insulation(network, reading, subject)
+    elif reading.test == "rcd_1":
+        yield from downstream_times(network, reading, subject)
     elif reading.test == "pfc_le" and measured.ze_ohm and network.tree.feeder(network.job.board(subject.board)) is None:
         yield "ze", network.job.supply.nominal_v / measured.ze_ohm
 

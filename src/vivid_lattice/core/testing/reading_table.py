@@ -7,6 +7,7 @@ Columns: test, subject, value, point, temperature_c, no_trip, alone, at, by, ins
 from __future__ import annotations
 
 import csv
+import hashlib
 import io
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -20,7 +21,8 @@ from vivid_lattice.core.entry.tables.columns import number_in
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, EntryNotUnderstood
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Text, message
-from vivid_lattice.core.testing.reading_text import reading_text
+from vivid_lattice.core.testing.enter_reading import ReadingEntry, reading_of
+from vivid_lattice.core.testing.merge_readings import SentReading
 from vivid_lattice.core.testing.subjects import Subject, subjects_of
 
 COLUMNS = (
@@ -43,14 +45,20 @@ _NO = frozenset({"no", "n", "false", "0"})
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReadRows:
-    """The readings of a table, and what is wrong with the rows that gave none: each with its row."""
+    """The readings of a table as they were typed, and what is wrong with the rows that gave none: each with its row."""
 
-    readings: tuple[Reading, ...]
+    sent: tuple[SentReading, ...]
     problems: tuple[tuple[int, Text], ...]
 
+    @property
+    def readings(self) -> tuple[Reading, ...]:
+        """The readings alone, as if none was there before."""
+        return tuple(reading_of(each.entry, None, each.at, each.by, each.instrument) for each in self.sent)
 
-def read_readings(network: Installation, text: str, first_id: str = "r") -> ReadRows:
-    """The readings of a CSV text. ``first_id``: what their ids begin with, their rows follow.
+
+def read_readings(network: Installation, text: str) -> ReadRows:
+    """The readings of a CSV text. A row has an id of its content, so that the same file read twice gives the same readings; of two rows of
+    one thing the second corrects the first.
 
     Raises  BadDocument where the head lacks a column that is needed, or has one that is none
     """
@@ -67,7 +75,9 @@ def read_readings(network: Installation, text: str, first_id: str = "r") -> Read
         raise BadDocument(
             [DocumentProblem("", message(None, "core.testing.table.head", reason=text_, list=", ".join(COLUMNS)))]
         )
-    readings: list[Reading] = []
+    sent: list[SentReading] = []
+    ids: set[str] = set()
+    last: dict[tuple[object, ...], str] = {}
     problems: list[tuple[int, Text]] = []
     for row in table:
         number = table.line_num
@@ -78,41 +88,63 @@ def read_readings(network: Installation, text: str, first_id: str = "r") -> Read
         if not any(cells.values()):
             continue
         try:
-            readings.append(_reading(network, cells, f"{first_id}{number}"))
+            made = _sent(network, cells, _identity(cells, ids), last)
         except EntryNotUnderstood as why:
             problems.append((number, why.why))
         except ValidationError as why:
             error = why.errors()[0]
             problems.append((number, f"{error['loc'][0] if error['loc'] else ''}: {error['msg']}"))
-    return ReadRows(readings=tuple(readings), problems=tuple(problems))
+        else:
+            sent.append(made)
+    return ReadRows(sent=tuple(sent), problems=tuple(problems))
 
 
-def _reading(network: Installation, cells: Mapping[str, str], identity: str) -> Reading:
+def _identity(cells: Mapping[str, str], ids: set[str]) -> str:
+    """An id of the content of a row; the same row a second time has another one."""
+    content = "\n".join(f"{head}={cells[head]}" for head in sorted(cells) if cells[head])
+    for number in range(len(ids) + 1):
+        made = f"csv-{hashlib.sha256(f'{content}#{number}'.encode()).hexdigest()[:24]}"
+        if made not in ids:
+            ids.add(made)
+            return made
+    raise AssertionError("more ids than rows")
+
+
+def _sent(
+    network: Installation, cells: Mapping[str, str], identity: str, last: dict[tuple[object, ...], str]
+) -> SentReading:
     test = cells["test"].casefold()
     if test not in get_args(ReadingKind):
         raise EntryNotUnderstood(test, message(None, "core.testing.table.test", word=test[:40]))
     kind = cast(ReadingKind, test)
     subject = found_subject(network, kind, cells["subject"])
-    typed = reading_text(cells["value"], kind)
     more: dict[str, Any] = {}
     if cells.get("temperature_c"):
         more["temperature_c"] = number_in(cells["temperature_c"])
     for name in ("no_trip", "alone"):
         if cells.get(name):
             more[name] = _yes_no(cells[name])
-    return Reading(
+    entry = ReadingEntry(
         id=identity,
         test=kind,
         subject=subject,
-        state=typed.state,
-        value=typed.value,
+        text=cells["value"],
         point=cells.get("point", ""),
-        at=cells.get("at") or None,
-        by=cells.get("by", ""),
-        instrument=cells.get("instrument", ""),
         reason=cells.get("reason", ""),
         **more,
     )
+    place = (kind, subject, entry.point)
+    made = SentReading(
+        entry=entry,
+        at=cells.get("at") or None,
+        by=cells.get("by", ""),
+        instrument=cells.get("instrument", ""),
+        before=last.get(place, ""),
+    )
+    # What is wrong with it is told by its row; an empty value too.
+    reading_of(entry, None, made.at, made.by, made.instrument)
+    last[place] = identity
+    return made
 
 
 def _yes_no(text: str) -> bool:
