@@ -121,5 +121,5 @@ def _print_diagnosis(diagnosis: Diagnosis) -> None:
     if not diagnosis.explains:
         print("   none of these explains every reading: read again, or look for two causes")
     if (test := diagnosis.next_test) is not None:
-        of = f" of {test.reading.name}" if test.reading is not None and not diagnosis.circuit else ""
+        of = f" of {test.reading.name}" if test.reading is not None and test.reading.name != diagnosis.name else ""
         print(f"   next: {test.title}{of}. The first if it reads: {test.first}. The second: {test.second}")

@@ -6,7 +6,8 @@ import unittest
 
 from tests.builders import mcb, rcbo
 from tests.core.testing.test_judged_readings import house, radial, with_rows
-from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.job import Job, SharedRcd
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
@@ -36,6 +37,54 @@ def explained(of: Job, *rows: str, temperature_c: float = 20.0) -> tuple[Diagnos
 
 def names(diagnosis: Diagnosis) -> list[str]:
     return [" + ".join(each.removeprefix("common.defect.") for each in one.ids) for one in diagnosis.possible]
+
+
+class OfASharedDevice(unittest.TestCase):
+    """An RCD of several circuits: what it does itself, and what leaks behind it."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        three = house(*(radial(20.0, 2.5, mcb(16.0), id=f"c{n}", name=f"Sockets {n}") for n in (1, 2, 3)))
+        board = three.boards[0]
+        ways = tuple(way.model_copy(update={"rcd": "r1" if way.circuit != "c3" else None}) for way in board.ways)
+        rcd = SharedRcd(id="r1", name="RCD 1", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
+        cls.job = three.model_copy(update={"boards": (board.model_copy(update={"ways": ways, "shared_rcds": (rcd,)}),)})
+
+    def of_device(self, *rows: str) -> Diagnosis:
+        return next(each for each in explained(self.job, *rows) if each.circuit == "main/r1")
+
+    def test_one_that_does_not_trip_at_all_is_told_and_its_name_is_given(self) -> None:
+        found = self.of_device("rcd_1,rcd:main/r1,did not trip", "rcd_button,rcd:main/r1,wrong")
+        self.assertEqual(names(found)[0], "rcd-stuck")
+        self.assertEqual(str(found.name), "RCD 1")
+
+    def test_a_slow_one_and_a_button_alone(self) -> None:
+        sound = ("ir_ne,1,>200", "ir_ne,2,>200", "rcd_button,rcd:main/r1,ok")
+        self.assertIn(names(self.of_device("rcd_1,rcd:main/r1,420", *sound))[0], ("rcd-slow", "rcd-delayed"))
+        dead = self.of_device("rcd_1,rcd:main/r1,24", "rcd_button,rcd:main/r1,wrong")
+        self.assertEqual(names(dead)[0], "button-dead")
+
+    def test_a_neutral_that_touches_earth_behind_it(self) -> None:
+        found = self.of_device("rcd_ramp,rcd:main/r1,did not trip", "rcd_button,rcd:main/r1,ok", "ir_ne,2,0")
+        self.assertIn("ne-fault", names(found)[0])
+
+    def test_the_next_test_is_of_the_device_or_of_a_circuit_behind_it_that_was_not_read(self) -> None:
+        asked = []
+        rows = ["rcd_1,rcd:main/r1,420"]
+        for _ in range(4):
+            found = self.of_device(*rows)
+            if found.next_test is None or found.next_test.reading is None:
+                break
+            subject = found.next_test.reading.subject
+            asked.append(f"{found.next_test.reading.test} {subject.id}")
+            value = "ok" if not found.next_test.reading.unit else ">200" if "ir_" in asked[-1] else "22"
+            rows.append(f"{found.next_test.reading.test},{subject.kind}:{subject.id},{value}")
+        self.assertGreater(len(asked), 1)
+        self.assertTrue(all(one.split()[1] in ("main/r1", "c1", "c2") for one in asked), asked)
+
+    def test_a_circuit_that_is_not_behind_it_says_nothing_of_it(self) -> None:
+        found = self.of_device("rcd_1,rcd:main/r1,did not trip", "rcd_button,rcd:main/r1,wrong", "ir_ne,3,0")
+        self.assertNotIn("ne-fault", names(found)[0])
 
 
 class OfOneCircuit(unittest.TestCase):

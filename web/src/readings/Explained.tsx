@@ -50,7 +50,9 @@ function OneCircuit({ diagnosis, enter, waiting }: { diagnosis: Diagnosis } & En
           <p>
             <span className="text-soft">{t("web.testing.next")}</span>{" "}
             <strong className="font-semibold">{say(next.title)}</strong>
-            {next.reading && !diagnosis.circuit && <span> {say(next.reading.name)}</span>}
+            {next.reading && say(next.reading.name) !== say(diagnosis.name) && (
+              <span> {say(next.reading.name)}</span>
+            )}
             {next.reading?.live && <span className="ml-2 text-soft">{t("web.testing.live")}</span>}
           </p>
           {next.reading &&

@@ -74,7 +74,7 @@ def downstream_times(network: Installation, reading: Reading, subject: Subject) 
 
 def _behind(network: Installation, own: str) -> Iterator[str]:
     """The residual-current devices behind one, all named as in a reading."""
-    places = {_name_in_reading(place): place for place in network.rcds.all}
+    places = {name_in_reading(place): place for place in network.rcds.all}
     place = places.get(own)
     if place is None:
         return
@@ -85,7 +85,8 @@ def _behind(network: Installation, own: str) -> Iterator[str]:
             yield name
 
 
-def _name_in_reading(place: RcdPlace) -> str:
+def name_in_reading(place: RcdPlace) -> str:
+    """What a residual-current device is called in a reading: the circuit whose own it is, or ``board/device``."""
     if place.own_device is not None:
         return place.own_device.id
     part = place.id.partition(":")[2]

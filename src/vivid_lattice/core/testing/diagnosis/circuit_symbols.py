@@ -98,7 +98,7 @@ def circuit_model(expecting: Expecting, measured: MeasuredValues, circuit: Circu
         "ZLN0": volts / fault if fault else ze,
         "x": 0.5,
         "Riso": _SOUND_MOHM,
-        "Itrip": _TRIPS_AT * _rcd_ma(circuit) / 1000,
+        "Itrip": trips_at_a(_rcd_ma(circuit)),
         "Ileak": _LEAK_A,
         "RA": or_none(network.loops.ze_ohm) or _PIPE_OHM,
         "RB": _RB_OHM,
@@ -123,6 +123,11 @@ def circuit_model(expecting: Expecting, measured: MeasuredValues, circuit: Circu
     symbols = {name: max(value, _LEAST) for name, value in symbols.items()}
     healthy = {**(_RING if ring else _RADIAL), **_SUPPLY}
     return CircuitModel(circuit=circuit, ring=ring, symbols=symbols, healthy=healthy, scale_free=run is None)
+
+
+def trips_at_a(idn_ma: float) -> float:
+    """What a sound residual-current device of a rating [mA] usually trips at [A]."""
+    return _TRIPS_AT * idn_ma / 1000
 
 
 def _rcd_ma(circuit: Circuit) -> float:

@@ -2,19 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
+from vivid_lattice.core.document.readings import ReadingKind
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.testing.diagnosis.defects import Defect, defects, no_defect, scoring
 from vivid_lattice.core.testing.diagnosis.diagnosis import Diagnosis, told
 from vivid_lattice.core.testing.diagnosis.explanations import UNEXPLAINED, explanations, is_sound, sound_of
 from vivid_lattice.core.testing.diagnosis.fit import fitted
-from vivid_lattice.core.testing.diagnosis.unit import Unit, circuit_of, taken_of_supply, unit_of
+from vivid_lattice.core.testing.diagnosis.unit import Unit, circuit_of, taken_of_supply, unit_of, unit_of_device
 from vivid_lattice.core.testing.expected_value import Expecting, expecting
 from vivid_lattice.core.testing.judgement import JudgedReading
 from vivid_lattice.core.testing.measured_values import MeasuredValues
 
+#: What a defect of a residual-current device changes.
+_OF_RCD: frozenset[ReadingKind] = frozenset(
+    {"rcd_half", "rcd_1", "rcd_5", "rcd_ramp", "rcd_button", "ir_ne", "ir_le", "ident", "func"}
+)
 #: So many circuits are looked at for one defect of the installation: those that are off first, and others that speak against it.
 _LOOKED_AT = 8
 
@@ -47,7 +52,37 @@ def diagnosed(
         diagnosis = told(by_design, circuit, unit.model.circuit.name, unit, fits)
         if diagnosis is not None:
             found.append(diagnosis)
-    return tuple(found)
+    return (*found, *_of_devices(network, by_design, measured, off, known))
+
+
+def _of_devices(
+    network: Installation,
+    by_design: Expecting,
+    measured: MeasuredValues,
+    off: Sequence[JudgedReading],
+    known: Sequence[Defect],
+) -> Iterator[Diagnosis]:
+    """Explanations for residual-current devices that several circuits share."""
+    shared = {
+        reading.subject.id: reading.name
+        for reading in off
+        if reading.subject.kind == "rcd" and circuit_of(network, reading.subject) is None
+    }
+    for device, name in shared.items():
+        unit = unit_of_device(network, by_design, measured, device)
+        if unit is None:
+            continue
+        diagnosis = told(
+            by_design, device, name, unit, explanations((unit,), [each for each in known if _of_rcd(each)])
+        )
+        if diagnosis is not None:
+            yield diagnosis
+
+
+def _of_rcd(defect: Defect) -> bool:
+    """Whether a defect is one of a residual-current device, or of what leaks behind it: it changes nothing else."""
+    changed = {kind for kind, effect in defect.effects.items() if effect.change != "same"}
+    return defect.scope == "circuit" and any(kind.startswith("rcd_") for kind in changed) and changed <= _OF_RCD
 
 
 def _circuits(network: Installation, readings: Iterable[JudgedReading]) -> tuple[str, ...]:

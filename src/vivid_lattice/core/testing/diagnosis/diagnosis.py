@@ -43,7 +43,8 @@ class PossibleDefect:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Diagnosis:
-    """What the readings of a circuit, or of the whole installation, usually mean. ``circuit``: its id; '' of the installation.
+    """What the readings of a circuit, or of the whole installation, usually mean. ``circuit``: its id; of a residual-current device
+    that several share ``board/device``; '' of the installation.
 
     certain    it is almost certainly one of those told: no reading tells these apart;  apart: the first is clearly likelier than any that a
                reading tells from it

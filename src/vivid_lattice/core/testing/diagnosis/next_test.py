@@ -64,7 +64,7 @@ def separating(by_design: Expecting, unit: Unit, first: Fit, second: Fit) -> Sep
             continue
         a, b = (predicted(model, fit.defects, fit.parameters, kind) for fit in (first, second))
         apart = _apart(kind, a, b, network.rules.testing)
-        subject = None if apart < _LEAST_APART else _subject(network, kind, model.circuit.id)
+        subject = None if apart < _LEAST_APART else _subject(network, kind, unit)
         if subject is None:
             continue
         cost = _COST.get(kind, _USUAL_COST) + (_LIVE_EXTRA if traits.live else 0.0)
@@ -87,10 +87,13 @@ def next_test(by_design: Expecting, unit: Unit, first: Fit, second: Fit) -> Next
     )
 
 
-def _subject(network: Installation, kind: ReadingKind, circuit_id: str) -> Subject | None:
-    """The circuit, or its own residual-current device, if a reading of the kind is taken of it."""
-    of_circuit = subject_of(network, kind, ReadingSubject(kind="circuit", id=circuit_id))
-    return of_circuit or subject_of(network, kind, ReadingSubject(kind="rcd", id=circuit_id))
+def _subject(network: Installation, kind: ReadingKind, unit: Unit) -> Subject | None:
+    """The circuit, or its own residual-current device, if a reading of the kind is taken of it; of a shared device that alone."""
+    if kind in unit.unread:
+        return subject_of(network, kind, ReadingSubject(kind="circuit", id=unit.unread[kind]))
+    own = unit.device or unit.model.circuit.id
+    of_circuit = None if unit.device else subject_of(network, kind, ReadingSubject(kind="circuit", id=own))
+    return of_circuit or subject_of(network, kind, ReadingSubject(kind="rcd", id=own))
 
 
 def _apart(kind: ReadingKind, a: Predicted, b: Predicted, testing: TestingRules) -> float:

@@ -14,7 +14,7 @@ from vivid_lattice.core.testing.diagnosis.expressions import compiled
 from vivid_lattice.core.testing.expected_value import Expected
 
 #: Insulation is told by the order of its size: so much of a natural logarithm is one sigma. A sound one reads this or more [MΩ].
-_INSULATION_SIGMA, _SOUND_FROM_MOHM = 0.7, 20.0
+_INSULATION_SIGMA, SOUND_FROM_MOHM = 0.7, 20.0
 _TOUCHING_MOHM, _LEAST_MOHM = 0.01, 1e-3
 #: What it costs to say that something happens or does not.
 _MAY = 2 * math.log(2)
@@ -125,12 +125,12 @@ def _of_insulation(reading: Reading, made: Predicted) -> float:
     if made.change == "zero":
         value = reading.value if reading.value is not None else 1e3
         return 0.0 if value <= _TOUCHING_MOHM else _squared(value, _TOUCHING_MOHM)
-    expected = _SOUND_FROM_MOHM if made.change in ("same", "up") or made.value is None else made.value
+    expected = SOUND_FROM_MOHM if made.change in ("same", "up") or made.value is None else made.value
     value = reading.value if reading.value is not None else 1e3
     if made.change in ("same", "up"):
         return 0.0 if value >= expected else _squared(value, expected)
     if made.value is None:  # lower, by an amount that is not known
-        return 0.0 if reading.state != "above-range" and value < _SOUND_FROM_MOHM else scoring().contradiction
+        return 0.0 if reading.state != "above-range" and value < SOUND_FROM_MOHM else scoring().contradiction
     if reading.state == "above-range":
         return 0.0 if expected >= value else _squared(expected, value)
     return _squared(value, expected)

@@ -2,27 +2,36 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from functools import partial
 
 from vivid_lattice.core.document.readings import Reading, ReadingKind, ReadingSubject
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.installation import Installation
-from vivid_lattice.core.testing.diagnosis.circuit_symbols import CircuitModel, circuit_model
-from vivid_lattice.core.testing.diagnosis.prediction import Taken
+from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.testing.diagnosis.circuit_symbols import CircuitModel, circuit_model, trips_at_a
+from vivid_lattice.core.testing.diagnosis.prediction import SOUND_FROM_MOHM, Taken
 from vivid_lattice.core.testing.expected_value import Expecting
 from vivid_lattice.core.testing.measured_values import MeasuredValues
+from vivid_lattice.core.testing.neighbours import name_in_reading
 from vivid_lattice.core.testing.subjects import subject_of
 
+#: What is read of the circuits behind a device that says why it trips.
+_LEAKING: tuple[ReadingKind, ...] = ("ir_le", "ir_ne")
 _OF_SUPPLY: frozenset[ReadingKind] = frozenset({"ze", "pfc_ln", "pfc_le", "ra", "r_me", "u_ln"})
 
 
 @dataclass(frozen=True, slots=True)
 class Unit:
-    """A circuit with its readings."""
+    """A circuit with its readings; or a residual-current device that several circuits share (``device``, as a reading names it), with one of
+    them for its conductors, and the next circuit behind it whose insulation was not read (``unread``)."""
 
     model: CircuitModel
     taken: tuple[Taken, ...]
+    device: str = ""
+    unread: Mapping[ReadingKind, str] = field(default_factory=dict)
 
     @property
     def done(self) -> frozenset[ReadingKind]:
@@ -46,6 +55,39 @@ def unit_of(network: Installation, by_design: Expecting, measured: MeasuredValue
         return None
     own = (reading for reading in _figures(network) if circuit_of(network, reading.subject) == circuit_id)
     return Unit(model, _taken(network, by_design, own))
+
+
+def unit_of_device(network: Installation, by_design: Expecting, measured: MeasuredValues, device: str) -> Unit | None:
+    """A shared residual-current device with its readings, and the lowest insulation of the circuits behind it; None while nothing of any of
+    them is known, or there is no such device."""
+    place = next((each for each in by_design.design.rcds.all if name_in_reading(each) == device), None)
+    if place is None:
+        return None
+    behind = {circuit.id for circuit in place.behind}
+    model = next(
+        (found for circuit in place.behind if (found := or_none(partial(circuit_model, by_design, measured, circuit)))),
+        None,
+    )
+    if model is None:
+        return None
+    own = [each for each in _figures(network) if (each.subject.kind, each.subject.id) == ("rcd", device)]
+    unread: dict[ReadingKind, str] = {}
+    for kind in _LEAKING:
+        read = {each.subject.id: each for each in _figures(network) if each.test == kind and each.subject.id in behind}
+        lowest = min(read.values(), key=_insulation, default=None)
+        left = [circuit.id for circuit in place.behind if circuit.id not in read]
+        # A sound one says nothing of those that were not read.
+        if lowest is not None and (not left or _insulation(lowest) < SOUND_FROM_MOHM):
+            own.append(lowest)
+        elif left:
+            unread[kind] = left[0]
+    symbols = {**model.symbols, "Itrip": trips_at_a(place.rcd.idn_ma)}
+    return Unit(replace(model, symbols=symbols), _taken(network, by_design, own), device, unread)
+
+
+def _insulation(reading: Reading) -> float:
+    """Insulation of a reading [MΩ]; beyond the range without a value it is as good as any."""
+    return math.inf if reading.value is None else reading.value
 
 
 def taken_of_supply(network: Installation, by_design: Expecting) -> tuple[Taken, ...]:
