@@ -92,7 +92,7 @@ def _trial(standard: str, wanted: int, rng: random.Random) -> Trial:
     usual = [test.test for test in plan_of(network).tests if test.subject.id == circuit.id and not test.optional]
     kinds = tuple(dict.fromkeys([*usual, *ALSO_READ]))
     wiring, true = _put_in(wiring, {name: defects[name] for name in open_to}, wanted, kinds)
-    rows = [f"ze,supply,{wiring.ze_ohm:.2f}", f"pfc_ln,main,{job.supply.nominal_v / wiring.zln0_ohm:.0f}"]
+    rows = _of_supply(job, wiring)
     for kind in kinds:
         if text := wiring.reading(kind):
             rows.append(f"{kind},{circuit.id},{text}")
@@ -108,9 +108,18 @@ def _trial(standard: str, wanted: int, rng: random.Random) -> Trial:
         if reading is None or text is None:
             break
         further += 1
-        rows.append(f"{reading.test},{circuit.id},{text}")
+        rows.append(f"{reading.test},{reading.subject.kind}:{reading.subject.id},{text}")
         found = _diagnosed(job, rows, circuit.id)
     return Trial(standard, frozenset(true), told, certain, further if certain else None, tuple(rows))
+
+
+def _of_supply(job: Job, wiring: Wiring) -> list[str]:
+    """What is read of the supply, and of another circuit, which is sound but for what the supply does to it."""
+    rows = [
+        f"ze,supply,{'LIM' if wiring.earth_off else f'{wiring.ze_ohm:.2f}'}",
+        f"pfc_ln,main,{job.supply.nominal_v / wiring.zln0_ohm:.0f}",
+    ]
+    return [*rows, "r_me,supply,LIM"] if wiring.earth_off else rows
 
 
 def _names(ids: tuple[str, ...]) -> frozenset[str]:

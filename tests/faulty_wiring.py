@@ -78,6 +78,9 @@ class Wiring:
     loop_adds_ohm: float = 0.0
     same_leg: bool = False
     near_point: int | None = None
+    swapped: tuple[str, str] | None = None
+    joined_at_outlet: bool = False
+    earth_off: bool = False
 
     # ------------------------------------------------------------------------------------------ the copper
 
@@ -100,7 +103,15 @@ class Wiring:
                 net.add(f"{name}3", f"{name}s", self.spur_ohm * totals[name] / self.line_ohm)
         if self.parallel_ohm is not None:
             net.add(f"E{POINTS}", board_earth, self.parallel_ohm)
+        if self.joined_at_outlet:
+            net.add(f"N{POINTS}", f"E{POINTS}", 0.01)
         return net
+
+    def _at(self, terminal: str) -> str:
+        """The conductor at a terminal of the outlet that is read at: another one where two are exchanged."""
+        if self.swapped is None or terminal not in self.swapped:
+            return terminal
+        return self.swapped[1 - self.swapped.index(terminal)]
 
     def _points(self) -> list[str]:
         if not self.ring:
@@ -108,6 +119,7 @@ class Wiring:
         return [str(number) for number in range(1, POINTS + 1)] + (["s"] if self.spur_ohm is not None else [])
 
     def _highest(self, net: Net, a: str, b: str) -> float | None:
+        a, b = self._at(a), self._at(b)
         found = [net.between(f"{a}{point}", f"{b}{point}") for point in self._points()]
         return None if None in found else max(value for value in found if value is not None)
 
@@ -124,19 +136,31 @@ class Wiring:
                 crossed = [("L0", f"{other}0", 0.0), ("Lz", f"{other}z", 0.0)]
             return self._highest(net.joined(*((a, b, 1e-6) for a, b, _ in crossed)), "L", other)
         if kind == "r2":
-            return net.between("E0", f"E{self._points()[0]}")
+            return net.between("E0", f"{self._at('E')}{self._points()[0]}")
         other = "N" if kind == "r1rn" else "E"
         return self._highest(net.joined(("L0", f"{other}0", 1e-6)), "L", other)
 
     def loop(self, kind: str) -> float | None:
         """A loop reading [Ω]: Zs to earth, ZLN to neutral."""
-        other, ahead = ("E", self.ze_ohm) if kind == "zs" else ("N", self.zln0_ohm)
+        terminal = "E" if kind == "zs" else "N"
+        # Line and neutral exchanged are one loop all the same. Without the line at either of its two terminals the tester does not begin; by
+        # the conductor at the other one the current comes back.
+        if kind == "zln" and self.swapped == ("L", "N"):
+            return replace(self, swapped=None).loop(kind)
+        if self._at("L") != "L":
+            return None
+        other = self._at(terminal)
+        ahead = self.ze_ohm if other == "E" else self.zln0_ohm
         net = self._net("Et")
+        if self.joined_at_outlet and kind == "zs":
+            other, ahead = "N", self.zln0_ohm
         live = [("L0", "Lt", self.terminals.get("L", 1e-6)), (f"{other}t", f"{other}0", self.terminals.get(other, 1e-6)),
                 ("Lt", f"{other}t", ahead)]  # fmt: skip
         if self.ring:
             live += [("Lz", "L0", 1e-6), (f"{other}z", f"{other}0", 1e-6)]
-        found = self._highest(net.joined(*live), "L", other)
+        a, b = [net.joined(*live), ("L", other)]
+        between = [a.between(f"{b[0]}{point}", f"{b[1]}{point}") for point in self._points()]
+        found = None if None in between else max(value for value in between if value is not None)
         return None if found is None else found + (self.loop_adds_ohm if kind == "zs" else 0.0)
 
     # ------------------------------------------------------------------------------------------ what is typed
@@ -153,8 +177,11 @@ class Wiring:
         if kind.startswith("rcd_"):
             return self._rcd(kind)
         if kind in ("pol", "ident", "func", "tester", "insp"):
-            return "wrong" if kind in self.seen_wrong else "ok"
-        return None
+            wrong = kind in self.seen_wrong or (kind == "pol" and self.swapped is not None)
+            return "wrong" if wrong else "ok"
+        if kind == "r_me":
+            return "LIM" if self.earth_off else "0.02"
+        return "230" if kind == "u_ln" else None
 
     def _typed(self, ohm: float | None, share: float, absolute: float) -> str:
         if ohm is None:
@@ -186,7 +213,9 @@ class Wiring:
             else least + (most - least) * self.rng.uniform(0.2, 0.8)
         )
         multiple = {"rcd_5": 5.0, "rcd_ramp": 1.1}.get(kind, 1.0)
-        if state in ("stuck", "absent") or self.loop("zs") is None or most * multiple * share < trips_ma:
+        # The test current has to leave by the earth: by the neutral the device sees nothing.
+        unseen = self.joined_at_outlet or self._at("E") == "N"
+        if state in ("stuck", "absent") or unseen or self.loop("zs") is None or most * multiple * share < trips_ma:
             return "did not trip"
         if kind == "rcd_ramp":
             return f"{trips_ma / share:.1f}"
@@ -319,22 +348,92 @@ def _neutral_to_earth(wiring: Wiring) -> None:
     wiring.leaks_mohm["NE"] = 0.0
 
 
+def _exchanged(a: str, b: str):  # type: ignore[no-untyped-def]
+    def put(wiring: Wiring) -> None:
+        wiring.swapped = (a, b)
+
+    return put
+
+
+def _bootleg(wiring: Wiring) -> None:
+    wiring.breaks.add(("E", _leg(wiring)))
+    wiring.joined_at_outlet = True
+    wiring.leaks_mohm["NE"] = 0.0
+
+
+def _second_link(wiring: Wiring) -> None:
+    wiring.leaks_mohm["NE"] = 0.0
+
+
+def _leads(wiring: Wiring) -> None:
+    wiring.lead_ohm = wiring.rng.uniform(0.25, 0.6)
+
+
+def _lift(wiring: Wiring) -> None:
+    wiring.loop_adds_ohm = wiring.rng.uniform(0.3, 0.6)
+
+
+def _varistor(wiring: Wiring) -> None:
+    # 430 V at the milliampere of the tester.
+    for pair in ("LE", "LN"):
+        wiring.leaks_mohm[pair] = 0.43 * wiring.rng.uniform(0.92, 1.08)
+
+
+def _legs_mixed(wiring: Wiring) -> None:
+    leg = _leg(wiring)
+    for name in "LNE":
+        wiring.breaks.add((name, leg))
+    wiring.seen_wrong.add("ident")
+
+
+def _two_ways(wiring: Wiring) -> None:
+    wiring.breaks.add(("L", _leg(wiring)))
+    wiring.seen_wrong.add("ident")
+
+
+def _not_behind(wiring: Wiring) -> None:
+    wiring.rcd_state = "absent"
+
+
+def _ze_high(wiring: Wiring) -> None:
+    wiring.ze_ohm += wiring.rng.uniform(0.6, 2.0)
+
+
+def _main_neutral(wiring: Wiring) -> None:
+    wiring.zln0_ohm += wiring.rng.uniform(0.6, 2.0)
+
+
+def _earth_off(wiring: Wiring) -> None:
+    # By pipes in the ground to the electrode of the source.
+    wiring.ze_ohm = wiring.rng.uniform(9.0, 20.0)
+    wiring.earth_off = True
+
+
 #: What is put in, by the id of the defect. Radials and rings have their own.
 RADIAL = {
     "joint-line": _joint("L"), "joint-neutral": _joint("N"), "joint-cpc": _joint("E"), "loose-line-terminal": _terminal("L"),
     "loose-cpc-terminal": _terminal("E"), "open-line": _break("L"), "open-neutral": _break("N"), "open-cpc": _break("E"),
     "open-cpc-parallel": _hidden_break, "parallel-path": _parallel,
+    "ln-reversed-outlet": _exchanged("L", "N"), "npe-swapped-outlet": _exchanged("N", "E"), "lpe-swapped-outlet": _exchanged("L", "E"),
+    "bootleg-ground": _bootleg,
 }  # fmt: skip
 RING = {
     "joint-ring-line": _joint("L"), "joint-ring-cpc": _joint("E"), "ring-open-line": _break("L"), "ring-open-neutral": _break("N"),
     "ring-open-cpc": _break("E"), "spur": _spur, "ring-linked-same-leg": _same_leg,
+    "spur-on-spur": _spur, "ring-two-ways": _two_ways, "ring-legs-mixed": _legs_mixed,
 }  # fmt: skip
 ANY = {
     "longer-run": _longer, "shorter-run": _shorter, "undersized-section": _thin, "small-cpc-cable": _small_cpc,
     "ne-fault": _neutral_to_earth, "rcd-stuck": _state("stuck"), "rcd-slow": _state("slow"), "rcd-sensitive": _state("sensitive"),
     "circuit-not-behind-rcd": _state("absent"), "button-dead": _button, "ir-damp": _leak("LE", "NE", "LN"),
     "ir-damage-le": _leak("LE"), "ir-damage-ne": _leak("NE"), "ir-damage-ln": _leak("LN"), "temporary-short": _short,
+    "element-leak": _leak("LE", "NE"), "electronics-left-in": _leak("LN"), "spd-left-in": _varistor, "second-link": _second_link,
+    "leads-not-nulled": _leads, "rcd-lift": _lift, "rcd-delayed": _state("slow"), "leakage-standing": _state("sensitive"),
+    "line-ahead": _not_behind,
+    "ze-high": _ze_high, "main-neutral-loose": _main_neutral, "earthing-conductor-off": _earth_off,
 }  # fmt: skip
+#: Those of the installation: told of the supply.
+OF_INSTALLATION = frozenset({"ze-high", "main-neutral-loose", "earthing-conductor-off"})
 #: Defects that no reading of this tester tells apart, declared beforehand: each set counts as one.
 CLASSES = (
     {"rcd-lift", "loose-cpc-terminal"},

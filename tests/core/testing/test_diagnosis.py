@@ -102,6 +102,11 @@ class OfOneCircuit(unittest.TestCase):
         self.assertEqual(names(joint)[0], "joint-cpc")
         self.assertAlmostEqual(joint.possible[0].unknowns[0]["rj"], 0.40, delta=0.03)
         longer = self.first(RADIAL, "r1r2,1,0.95", "r1rn,1,0.72", "r2,1,0.59")
+        # Leads that were not nulled add to each of them too: the loop, which is read live, tells.
+        self.assertEqual((names(longer)[0], longer.certain), ("longer-run", False))
+        assert longer.next_test is not None and longer.next_test.reading is not None
+        self.assertEqual(longer.next_test.reading.test, "zs")
+        longer = self.first(RADIAL, "r1r2,1,0.95", "r1rn,1,0.72", "r2,1,0.59", "zs,1,1.17", "ze,supply,0.22")
         self.assertEqual((names(longer)[0], longer.certain), ("longer-run", True))
         self.assertAlmostEqual(longer.possible[0].unknowns[0]["f"], 0.95 / 0.546, delta=0.04)
 

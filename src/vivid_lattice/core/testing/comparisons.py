@@ -97,8 +97,14 @@ def _others(
         yield from beside_insulation(network, reading, subject)
     elif reading.test == "rcd_1":
         yield from downstream_times(network, reading, subject)
-    elif reading.test == "pfc_le" and measured.ze_ohm and network.tree.feeder(network.job.board(subject.board)) is None:
-        yield "ze", network.job.supply.nominal_v / measured.ze_ohm
+    elif reading.test in ("pfc_le", "pfc_ln") and _at_origin(network, subject) and measured.ze_ohm:
+        # By an electrode the earth says nothing of the neutral.
+        if reading.test == "pfc_le" or network.job.supply.system != "TT":
+            yield "ze", network.job.supply.nominal_v / measured.ze_ohm
+
+
+def _at_origin(network: Installation, subject: Subject) -> bool:
+    return network.tree.feeder(network.job.board(subject.board)) is None
 
 
 def _ratio(network: Installation, subject: Subject) -> float | None:

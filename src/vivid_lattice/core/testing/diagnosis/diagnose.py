@@ -11,7 +11,14 @@ from vivid_lattice.core.testing.diagnosis.defects import Defect, defects, no_def
 from vivid_lattice.core.testing.diagnosis.diagnosis import Diagnosis, told
 from vivid_lattice.core.testing.diagnosis.explanations import UNEXPLAINED, explanations, is_sound, sound_of
 from vivid_lattice.core.testing.diagnosis.fit import fitted
-from vivid_lattice.core.testing.diagnosis.unit import Unit, circuit_of, taken_of_supply, unit_of, unit_of_device
+from vivid_lattice.core.testing.diagnosis.unit import (
+    OF_SUPPLY,
+    Unit,
+    circuit_of,
+    taken_of_supply,
+    unit_of,
+    unit_of_device,
+)
 from vivid_lattice.core.testing.expected_value import Expecting, expecting
 from vivid_lattice.core.testing.judgement import JudgedReading
 from vivid_lattice.core.testing.measured_values import MeasuredValues
@@ -40,7 +47,8 @@ def diagnosed(
     known = defects(network.rules.id)
     day_c = network.job.testing.temperature_c if temperature_c is None else temperature_c
     by_design, measured = expecting(network, day_c), MeasuredValues.of(network, day_c)
-    whole = _of_installation(network, by_design, circuits_off, _circuits(network, judged), known)
+    as_read = _without(measured, off)
+    whole = _of_installation(network, by_design, as_read, circuits_off, _circuits(network, judged), known)
     found = [] if whole is None else [whole.diagnosis]
     for circuit in circuits_off:
         if whole is not None and circuit in whole.explained:
@@ -85,6 +93,13 @@ def _of_rcd(defect: Defect) -> bool:
     return defect.scope == "circuit" and any(kind.startswith("rcd_") for kind in changed) and changed <= _OF_RCD
 
 
+def _without(measured: MeasuredValues, off: Sequence[JudgedReading]) -> MeasuredValues:
+    """What was read, but for what is off: that is what may be wrong."""
+    gone = {(reading.kind, reading.subject.kind, reading.subject.id) for reading in off}
+    kept = {key: value for key, value in measured.by_subject.items() if key not in gone}
+    return MeasuredValues(measured.network, kept)
+
+
 def _circuits(network: Installation, readings: Iterable[JudgedReading]) -> tuple[str, ...]:
     """The circuits that some readings are of, in the order of the job."""
     found = {circuit_of(network, reading.subject) for reading in readings}
@@ -92,8 +107,15 @@ def _circuits(network: Installation, readings: Iterable[JudgedReading]) -> tuple
 
 
 def _of_circuit(known: Sequence[Defect], unit: Unit) -> list[Defect]:
+    """What may be wrong in a circuit; and what is wrong with every reading, where it does not show in those of the supply: of one circuit
+    alone it is seen too."""
     ring = "ring" if unit.model.ring else "radial"
-    return [each for each in known if each.scope == "circuit" and each.circuits in ("any", ring)]
+    return [
+        each
+        for each in known
+        if each.circuits in ("any", ring)
+        and (each.scope == "circuit" or (each.scope == "installation" and not each.effects.keys() & OF_SUPPLY))
+    ]
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,13 +127,16 @@ class _Whole:
 
 
 def _of_installation(
-    network: Installation, by_design: Expecting, off: Sequence[str], read: Sequence[str], known: Sequence[Defect]
+    network: Installation,
+    by_design: Expecting,
+    as_read: MeasuredValues,
+    off: Sequence[str],
+    read: Sequence[str],
+    known: Sequence[Defect],
 ) -> _Whole | None:
     """One defect that explains the readings of the supply and of several circuits better than one of each would; None where none does."""
-    # Nothing counts as read ahead of a circuit: that is what may be wrong.
-    nothing = MeasuredValues(network, {})
     looked_at = [*off, *(circuit for circuit in read if circuit not in off)][:_LOOKED_AT]
-    units = [unit for circuit in looked_at if (unit := unit_of(network, by_design, nothing, circuit)) is not None]
+    units = [unit for circuit in looked_at if (unit := unit_of(network, by_design, as_read, circuit)) is not None]
     supply = taken_of_supply(network, by_design)
     if not units or len(units) + bool(supply) < 2:
         return None

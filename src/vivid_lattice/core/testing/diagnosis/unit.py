@@ -20,7 +20,7 @@ from vivid_lattice.core.testing.subjects import subject_of
 
 #: What is read of the circuits behind a device that says why it trips.
 _LEAKING: tuple[ReadingKind, ...] = ("ir_le", "ir_ne")
-_OF_SUPPLY: frozenset[ReadingKind] = frozenset({"ze", "pfc_ln", "pfc_le", "ra", "r_me", "u_ln"})
+OF_SUPPLY: frozenset[ReadingKind] = frozenset({"ze", "pfc_ln", "pfc_le", "ra", "r_me", "u_ln"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,7 +92,7 @@ def _insulation(reading: Reading) -> float:
 
 def taken_of_supply(network: Installation, by_design: Expecting) -> tuple[Taken, ...]:
     """The readings of the supply and of boards."""
-    return _taken(network, by_design, (reading for reading in _figures(network) if reading.test in _OF_SUPPLY))
+    return _taken(network, by_design, (reading for reading in _figures(network) if reading.test in OF_SUPPLY))
 
 
 def _figures(network: Installation) -> Iterable[Reading]:
