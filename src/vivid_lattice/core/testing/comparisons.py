@@ -97,14 +97,14 @@ def _others(
         yield from beside_insulation(network, reading, subject)
     elif reading.test == "rcd_1":
         yield from downstream_times(network, reading, subject)
-    elif reading.test in ("pfc_le", "pfc_ln") and _at_origin(network, subject) and measured.ze_ohm:
-        # By an electrode the earth says nothing of the neutral.
-        if reading.test == "pfc_le" or network.job.supply.system != "TT":
-            yield "ze", network.job.supply.nominal_v / measured.ze_ohm
+    elif reading.test in ("pfc_le", "pfc_ln") and measured.ze_ohm and _says_ze(network, reading.test, subject):
+        yield "ze", network.job.supply.nominal_v / measured.ze_ohm
 
 
-def _at_origin(network: Installation, subject: Subject) -> bool:
-    return network.tree.feeder(network.job.board(subject.board)) is None
+def _says_ze(network: Installation, kind: str, subject: Subject) -> bool:
+    """Whether Ze says something of a prospective current: at a board of the origin; by an electrode the earth says nothing of the neutral."""
+    at_origin = network.tree.feeder(network.job.board(subject.board)) is None
+    return at_origin and (kind == "pfc_le" or network.job.supply.system != "TT")
 
 
 def _ratio(network: Installation, subject: Subject) -> float | None:

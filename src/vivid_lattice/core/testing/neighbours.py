@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from statistics import median
 
 from vivid_lattice.core.document.base import is_auto
@@ -30,10 +30,19 @@ def beside_insulation(network: Installation, reading: Reading, subject: Subject)
         if other.id in network.tree.places and network.tree.feeder(network.tree.place(other).board) is circuit
     ]
     if supplied and all(read.get(identity) for identity in supplied):
-        yield "parallel", 1 / sum(1 / read[identity] for identity in supplied)
+        yield "parallel", in_parallel(read[identity] for identity in supplied)
     others = [read[other.id] for other in _similar(network, circuit) if other.id in read]
     if len(others) >= _SIMILAR_LEAST:
         yield "similar", median(others)
+
+
+def in_parallel(values: Iterable[float]) -> float:
+    """Resistances in parallel, each above 0, in the unit that they are in: 1/R = Σ 1/Rn.
+
+    >>> in_parallel((2.0, 2.0))
+    1.0
+    """
+    return 1 / sum(1 / value for value in values)
 
 
 def _insulation(network: Installation, kind: ReadingKind) -> dict[str, float]:
