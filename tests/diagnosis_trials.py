@@ -8,7 +8,7 @@ from copy import deepcopy
 from dataclasses import dataclass
 from functools import lru_cache
 
-from tests.faulty_wiring import ANY, LIKE_ANOTHER, RADIAL, RING, Wiring, class_of
+from tests.faulty_wiring import ANY, RADIAL, RING, Wiring, class_of, reads_like_another
 from vivid_lattice.core.actions.enter_line import enter_and_design
 from vivid_lattice.core.actions.new_job import begin
 from vivid_lattice.core.document.job import Circuit, Job
@@ -154,9 +154,7 @@ def _put_in(
     """So many defects in a wiring, each of which changes a reading that is taken, beside the other too: what no reading shows cannot be told."""
     while True:
         names = sound.rng.sample(list(defects), wanted)
-        if len(names) == 2 and (
-            class_of(names[0]) & class_of(names[1]) or any(set(names) <= each for each in LIKE_ANOTHER)
-        ):
+        if len(names) == 2 and reads_like_another(*names):
             continue
         made = deepcopy(sound)
         without = [deepcopy(sound) for _ in names]

@@ -177,7 +177,9 @@ class Wiring:
         if kind.startswith("rcd_"):
             return self._rcd(kind)
         if kind in ("pol", "ident", "func", "tester", "insp"):
-            wrong = kind in self.seen_wrong or (kind == "pol" and self.swapped is not None)
+            # An outlet tester sees the line at another place; neutral and earth it does not tell apart.
+            exchanged = self.swapped is not None and (kind == "pol" or (kind == "tester" and "L" in self.swapped))
+            wrong = kind in self.seen_wrong or exchanged
             return "wrong" if wrong else "ok"
         if kind == "r_me":
             return "LIM" if self.earth_off else "0.02"
@@ -449,11 +451,39 @@ CLASSES = (
     {"joint-cpc", "open-cpc-parallel"},
 )
 
-#: Of these, two at once read like another one: a longer run with a part not reached, two leaks like an appliance.
+#: Of these, two at once read like another one: a longer run with a part not reached, two leaks like an appliance, a device that is not ahead
+#: of the circuit and whose button is dead like one that is stuck.
+_LEAKS = {"ir-damage-le", "ir-damage-ne", "ir-damage-ln", "ir-damp", "ne-fault", "temporary-short", "element-leak", "electronics-left-in",
+          "spd-left-in", "second-link", "bootleg-ground"}  # fmt: skip
 LIKE_ANOTHER = (
     {"longer-run", "shorter-run"},
-    {"ir-damage-le", "ir-damage-ne", "ir-damage-ln", "ir-damp", "ne-fault", "temporary-short"},
+    _LEAKS,
+    {"button-dead", "circuit-not-behind-rcd", "line-ahead"},
+    {"ne-fault", "second-link", "bootleg-ground", "leakage-standing", "rcd-sensitive"},
 )
+#: Conductors exchanged at an outlet: what else is wrong with them reads like something wrong with another one.
+EXCHANGED = frozenset({"ln-reversed-outlet", "npe-swapped-outlet", "lpe-swapped-outlet", "bootleg-ground"})
+
+
+def reads_like_another(one: str, other: str) -> bool:
+    """Whether two defects at once read like another one, or like two others; declared beforehand. One of the installation comes alone: it
+    is told of the supply, and what is wrong in a circuit beside it of the circuit."""
+    pair = {one, other}
+    of_conductors = {
+        *RADIAL,
+        *RING,
+        "longer-run",
+        "shorter-run",
+        "undersized-section",
+        "small-cpc-cable",
+        "leads-not-nulled",
+    }
+    return (
+        bool(class_of(one) & class_of(other) or pair & OF_INSTALLATION)
+        or any(pair <= each for each in LIKE_ANOTHER)
+        or bool(pair & EXCHANGED and (pair - EXCHANGED) & (of_conductors | _LEAKS))
+        or pair <= EXCHANGED
+    )
 
 
 def class_of(defect: str) -> frozenset[str]:

@@ -186,9 +186,40 @@ class Refusing(unittest.TestCase):
         self.assertEqual(self.read(of, "last", "zs")[0], "READING")
 
 
-class OnALine(unittest.TestCase):
+class Cut(unittest.TestCase):
+    """A session over a line that drops once."""
+
     SESSION: tuple[tuple[str, ReadingKind], ...] = (("a1", "r1r2"), ("a2", "zs"), ("a3", "ir_le"))
 
+    def cut_at_every(self, step: int) -> None:
+        """The line drops after every so many bytes, once a session."""
+        whole = self.session(None)
+        self.assertEqual([identity for identity, _ in whole[0]], ["a1", "a2", "a3"])
+        length = whole[1]
+        self.assertGreater(length, 200)
+        for cut in range(length):
+            readings, _ = self.session(cut)
+            self.assertEqual(readings, whole[0], f"cut after byte {cut}")
+
+    def session(self, cut: int | None) -> tuple[list[tuple[str, str]], int]:
+        """Three readings over a line that drops once after so many bytes of all that goes either way; what the instrument has in the end."""
+        of = tester()
+        of.nulled_ohm = 0.08
+        with _dropping(of, cut) as proxy:
+            line = LineTester(proxy.port)
+            got = {}
+            for identity, test in self.SESSION:
+                for _ in range(2):
+                    with contextlib.suppress(InstrumentRefused):
+                        got[identity] = line.read(identity, test, COOKER).text
+                        break
+            self.assertEqual(len(got), 3)
+            stored = [(identity, fields[-1]) for identity, fields in of.memory.items()]
+            self.assertEqual(dict(stored), got)
+            return stored, proxy.passed
+
+
+class OnALine(Cut):
     def test_it_says_who_it_is_nulls_reads_and_forgets(self) -> None:
         with instrument_on(tester()) as port:
             line = LineTester(port)
@@ -217,31 +248,8 @@ class OnALine(unittest.TestCase):
             LineTester(port).identify()
         self.assertEqual(refused.exception.reason, "connection-lost")
 
-    def test_a_line_cut_at_every_byte_of_a_session_loses_and_doubles_nothing(self) -> None:
-        whole = self.session(None)
-        self.assertEqual([identity for identity, _ in whole[0]], ["a1", "a2", "a3"])
-        length = whole[1]
-        self.assertGreater(length, 200)
-        for cut in range(length):
-            readings, _ = self.session(cut)
-            self.assertEqual(readings, whole[0], f"cut after byte {cut}")
-
-    def session(self, cut: int | None) -> tuple[list[tuple[str, str]], int]:
-        """Three readings over a line that drops once after so many bytes of all that goes either way; what the instrument has in the end."""
-        of = tester()
-        of.nulled_ohm = 0.08
-        with _dropping(of, cut) as proxy:
-            line = LineTester(proxy.port)
-            got = {}
-            for identity, test in self.SESSION:
-                for _ in range(2):
-                    with contextlib.suppress(InstrumentRefused):
-                        got[identity] = line.read(identity, test, COOKER).text
-                        break
-            self.assertEqual(len(got), 3)
-            stored = [(identity, fields[-1]) for identity, fields in of.memory.items()]
-            self.assertEqual(dict(stored), got)
-            return stored, proxy.passed
+    def test_a_line_that_drops_loses_and_doubles_nothing(self) -> None:
+        self.cut_at_every(5)
 
     def test_a_server_that_is_no_instrument_never_gives_a_reading(self) -> None:
         answers = (
