@@ -47,6 +47,7 @@ class Surveying(BoardCase):
         self.tab("Observations")
         now = self.css("[data-urgency=now]")
         self.assertIn("Burnt or discoloured terminal", now.text)
+        self.wait(lambda: "C1" in self.css("[data-urgency=now] h2").text, "no code of the standard")
         self.assertIn("BS 7671", self.css("[data-thing=hundred-ma-only]").text)
         self.tab("New ratings")
         self.wait(lambda: "25 A" in self.css("[data-mapped='3']").text, "the cable is not the limit")

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { ExistingBoard, ObservationResult } from "../api/client";
-import { thingsQuery } from "../api/queries";
+import { catalogueQuery, thingsQuery } from "../api/queries";
+import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
@@ -49,6 +50,8 @@ export function Observations({
   things: ObservationResult[];
   onChange: (board: ExistingBoard) => void;
 }) {
+  const { rules } = useJob();
+  const { data: catalogue } = useQuery(catalogueQuery(rules.id));
   return (
     <div className="grid shrink-0 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_320px]">
       <section aria-label={t("web.survey.tab.observations")} data-testid="things">
@@ -58,7 +61,10 @@ export function Observations({
           return (
             <section key={urgency} className="mb-3" data-urgency={urgency}>
               <h2 className={cx("mb-1 text-[13px] font-semibold", about.look)}>
-                <span aria-hidden>{about.mark}</span> {about.title}
+                <span aria-hidden>{about.mark}</span> {about.title}{" "}
+                <span className="figure" data-testid="code">
+                  {catalogue?.codes.find((code) => code.urgency === urgency)?.code}
+                </span>
               </h2>
               <ul className="grid gap-2 sm:grid-cols-2">
                 {grouped(ofUrgency).map((same) => {
