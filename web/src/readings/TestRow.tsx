@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { JudgedReading, PlannedTest } from "../api/client";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
@@ -11,7 +11,7 @@ import { figure } from "./testModel";
 import type { Enter, Entry } from "./useEntries";
 
 /** A reading to take: what it should be, a box for what it is, and what that says. Enter goes to the next one. */
-export function TestRow({ test, judged, enter, waiting, connected }: OfTest) {
+export const TestRow = memo(function TestRow({ test, judged, enter, waiting, connected }: OfTest) {
   const [open, setOpen] = useState(false);
   const off = judged && judged.agreement !== "agrees" && judged.agreement !== "none";
   const odd = judged?.comparisons.filter(({ agreement }) => agreement !== "agrees") ?? [];
@@ -73,7 +73,7 @@ export function TestRow({ test, judged, enter, waiting, connected }: OfTest) {
       {open && <Details test={test} judged={judged} enter={enter} />}
     </li>
   );
-}
+});
 
 function Expected({ test }: { test: PlannedTest }) {
   const { value, low, high, least, most, by_calculation, missing } = test.expected;

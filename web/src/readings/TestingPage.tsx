@@ -28,7 +28,7 @@ export function TestingPage() {
       </main>
     );
   if (!view.data) return <main className="p-6 text-soft">{t("web.testing.loading")}</main>;
-  if (!document.circuits?.length) return <main className="p-6 text-soft">{t("web.testing.empty")}</main>;
+  if (!view.data.plan.tests.length) return <main className="p-6 text-soft">{t("web.testing.empty")}</main>;
   return <Tests view={view.data} />;
 }
 
