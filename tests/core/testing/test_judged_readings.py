@@ -10,7 +10,7 @@ import unittest
 
 from tests.builders import circuit, flat, job, laid, mcb, rcbo, supply
 from vivid_lattice.core.document.job import Circuit, Device, Job, Load
-from vivid_lattice.core.document.readings import Testing
+from vivid_lattice.core.document.readings import Instrument, Testing
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
@@ -121,6 +121,20 @@ class Tables(unittest.TestCase):
         of = house(radial(10.0, 2.5, mcb(20.0), name="Hall sockets"))
         for subject in ("1", "way 1", "main/1", "hall  sockets", "c1", "circuit:c1"):
             self.assertEqual(self.rows(of, f"test,subject,value\nzs,{subject},0.5\n"), (1, []), subject)
+
+
+class OwnInstrument(unittest.TestCase):
+    """What an instrument states of itself counts, wherever its readings do."""
+
+    def test_near_a_limit_a_worse_instrument_leaves_less(self) -> None:
+        # B20: 1.74 Ω cold. 1.60 Ω with 5 % and 0.04 Ω may be 1.72; with 30 % it may be 2.12.
+        of = house(radial(28.0, 2.5, mcb(20.0)), ze_ohm=0.31)
+        read = with_rows(of, "zs,1,1.6").testing.readings[0].model_copy(update={"instrument": "t1"})
+        for pct, verdict in ((None, "pass"), (5.0, "pass"), (30.0, "tight"), (0.0, "pass")):
+            tester = Instrument(id="t1", name="Tester", uncertainty_pct=pct)
+            made = of.model_copy(update={"testing": Testing(instruments=(tester,), readings=(read,))})
+            [found] = judged(Installation.of(made, rule_set("uk")))
+            self.assertEqual(found.verdict, verdict, pct)
 
 
 class Published(unittest.TestCase):

@@ -3814,7 +3814,8 @@ export interface components {
         };
         /**
          * Diagnosis
-         * @description What the readings of a circuit, or of the whole installation, usually mean. ``circuit``: its id; '' of the installation.
+         * @description What the readings of a circuit, or of the whole installation, usually mean. ``circuit``: its id; of a residual-current device
+         *     that several share ``board/device``; '' of the installation.
          *
          *     certain    it is almost certainly one of those told: no reading tells these apart;  apart: the first is clearly likelier than any that a
          *                reading tells from it
@@ -18179,4 +18180,4 @@ export interface operations {
         };
     };
 }
-// sha256 d8d155e9f5f6b6c7c20fdcdd4b3d667a1a4339e42e25e55a950ed726d26e4651
+// sha256 2e7861cf02690b1594837132b118c6305230e81c2be467001e29ed15216e671b

@@ -11,6 +11,7 @@ from vivid_lattice.core.document.job import Board, Circuit, Job, Section
 from vivid_lattice.core.document.local_earthing import LocalEarthing
 from vivid_lattice.core.document.readings import Reading, ReadingKind
 from vivid_lattice.core.formulas.cable.impedance import factor_of_day
+from vivid_lattice.core.network.reading_uncertainty import uncertainty_of
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.rules.testing_rules import Uncertainty
@@ -43,7 +44,6 @@ class _Readings:
 
     def __init__(self, job: Job, rules: RuleSet):
         self._testing, self._rules = job.testing, rules
-        self._own = {each.id: each.uncertainty_pct for each in job.testing.instruments}
         self._by: dict[tuple[ReadingKind, str, str], list[Reading]] = {}
         for reading in job.testing.readings:
             if reading.state == "value" and reading.value is not None:
@@ -60,10 +60,9 @@ class _Readings:
 
     def uncertainty(self, reading: Reading) -> Uncertainty:
         """The instrument's own, else the usual one."""
-        usual = self._rules.testing.uncertainty(reading.test, no_trip=reading.no_trip)
-        assert usual is not None, reading.test
-        own = self._own.get(reading.instrument)
-        return usual if own is None else Uncertainty(pct=own, absolute=0.0, source=usual.source)
+        found = uncertainty_of(self._testing, self._rules.testing, reading)
+        assert found is not None, reading.test
+        return found
 
     def most(self, reading: Reading) -> float:
         """The most that the true value may be."""

@@ -11,6 +11,7 @@ from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Message, Text
 from vivid_lattice.core.messages.message import Param
+from vivid_lattice.core.network.reading_uncertainty import uncertainty_of
 from vivid_lattice.core.rules.testing_rules import Uncertainty
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.testing.comparisons import ReadingComparison, comparisons_of
@@ -129,7 +130,7 @@ class _Judge:
         return min(results, key=lambda result: VERDICT_ORDER.index(result[0]))
 
     def _uncertainty(self, reading: Reading) -> Uncertainty | None:
-        return self._network.rules.testing.uncertainty(reading.test, no_trip=reading.no_trip)
+        return uncertainty_of(self._network.job.testing, self._network.rules.testing, reading)
 
     def _most(
         self, reading: Reading, expected: Expected, unit: str, subject: Subject

@@ -46,12 +46,12 @@ class Taken:
     bands: Agreement | None
 
     @classmethod
-    def of(cls, reading: Reading, expected: Expected, testing: TestingRules) -> Taken:
+    def of(cls, reading: Reading, expected: Expected, testing: TestingRules, uncertainty: Uncertainty | None) -> Taken:
         """A reading with what its kind is given by the rules."""
         return cls(
             reading=reading,
             expected=expected,
-            uncertainty=testing.uncertainty(reading.test, no_trip=reading.no_trip),
+            uncertainty=uncertainty,
             bands=testing.agreement(reading.test, "design"),
         )
 

@@ -10,6 +10,7 @@ from functools import partial
 from vivid_lattice.core.document.readings import Reading, ReadingKind, ReadingSubject
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.network.reading_uncertainty import uncertainty_of
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.testing.diagnosis.circuit_symbols import CircuitModel, circuit_model, trips_at_a
 from vivid_lattice.core.testing.diagnosis.prediction import SOUND_FROM_MOHM, Taken
@@ -101,7 +102,12 @@ def _figures(network: Installation) -> Iterable[Reading]:
 
 def _taken(network: Installation, by_design: Expecting, readings: Iterable[Reading]) -> tuple[Taken, ...]:
     return tuple(
-        Taken.of(reading, by_design.of(reading.test, subject), network.rules.testing)
+        Taken.of(
+            reading,
+            by_design.of(reading.test, subject),
+            network.rules.testing,
+            uncertainty_of(network.entered.testing, network.rules.testing, reading),
+        )
         for reading in readings
         if (subject := subject_of(network, reading.test, reading.subject)) is not None
     )
