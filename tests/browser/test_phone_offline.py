@@ -128,6 +128,7 @@ class PhoneCase(PageCase):
         self.wait(lambda: "browser only" in self.css("[data-testid=unsent]").text, "what is not sent is not told")
         # The phone is put away and taken out again: the page, the plan and what was typed are all there without a server.
         self.reload()
+        self.wait(lambda: "as this device last saw it" in self.css("[role=alert]").text, "a copy is not told as one")
         last = self.css(f"[data-test='{tests[second - 2]}'] [data-reading]")
         self.wait(lambda: last.get_attribute("value") == str(values[tests[second - 2]]), "what was typed is gone")
         self.browser.set_network_conditions(offline=True, latency=0, throughput=0)

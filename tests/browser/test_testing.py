@@ -159,7 +159,8 @@ class Testing(PageCase):
             if not box:
                 break
             name = str(box[0].get_attribute("aria-label"))
-            box[0].send_keys("1.5" if name.endswith("R2") else "2.2", Keys.ENTER)
+            # 72 m of 1.0 mm² in every conductor, as R1+R2 said: readings that fit each other.
+            box[0].send_keys("1.3" if name.endswith("R2") else "2.6", Keys.ENTER)
             self.wait(
                 lambda name=name: (  # type: ignore[misc]
                     name

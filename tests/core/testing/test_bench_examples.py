@@ -26,8 +26,10 @@ from vivid_lattice.core.formulas.cable.impedance import factor_of_day
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.diagnosis.defects import defects
+from vivid_lattice.core.testing.diagnosis.diagnose import diagnosed
 from vivid_lattice.core.testing.diagnosis.expressions import compiled
 from vivid_lattice.core.testing.judgement import judged
+from vivid_lattice.core.testing.reading_table import read_readings
 from vivid_lattice.core.testing.test_plan import PlannedTest, plan_of
 
 
@@ -43,6 +45,12 @@ def typed(standard: str, system: str, ze_ohm: float, *lines: str) -> Job:
 def tests_of(of: Job, day_c: float = 20.0) -> Mapping[str, PlannedTest]:
     plan = plan_of(Installation.of(of, rule_set(of.job.rules)), day_c)
     return {test.id: test for test in plan.tests}
+
+
+def with_loop(of: Job, zs_ohm: float, no_trip: str) -> Job:
+    text = f"test,subject,value,no_trip\nze,supply,0.24,\nr1r2,1,0.71,\nzs,1,{zs_ohm},{no_trip}\n"
+    read = read_readings(Installation.of(of, rule_set(of.job.rules)), text)
+    return of.model_copy(update={"testing": of.testing.model_copy(update={"readings": read.readings})})
 
 
 class Examples(unittest.TestCase):
@@ -222,6 +230,40 @@ class Sums(Examples):
         self.near(self.formula("men-missing", "ze", RA=35.0, RB=2.0), 37.0, "anz.bench.ex.men")
         for read, wanted in ((0.16, 0.29), (0.41, 0.54), (0.78, 0.91)):
             self.near(self.formula("leads-not-nulled", "r1r2", R1=read, R2=0.0, rlead=0.13), wanted, "bench.ex.leads")
+
+    def test_leakage_of_low_insulation(self) -> None:
+        # bench.ex.leak: 230 V over 0.5, 0.08 and 0.015 MΩ are 0.46, 2.875 and 15.333 mA: so much less is left until the device trips.
+        for mohm, leak_ma in ((0.5, 0.46), (0.08, 2.875), (0.015, 15.333)):
+            left = self.formula("ir-damage-le", "rcd_ramp", Itrip=0.022, U0=230.0, Rf=mohm)
+            self.near(22.0 - left, leak_ma, "bench.ex.leak")
+
+    def test_which_conductor_has_the_excess(self) -> None:
+        # bench.ex.attribute: 32 m of 2.5/1.5 mm² should read 0.624, 0.474 and 0.387 Ω; 0.63, 0.83 and 0.39 are read.
+        of = house(radial(32.0, 2.5, rcbo(20.0)))
+        made = with_rows(of, "r1r2,1,0.63", "r1rn,1,0.83", "r2,1,0.39")
+        network = Installation.of(made, rule_set("uk"))
+        readings = judged(network)
+        for each, wanted in zip(readings, (0.624, 0.474, 0.387), strict=True):
+            self.near(each.expected.value, wanted, "bench.ex.attribute")
+        [found] = diagnosed(network, readings)
+        self.assertEqual(found.possible[0].ids, ("common.defect.joint-neutral",))
+        self.near(found.possible[0].unknowns[0]["rj"], 0.353, "bench.ex.attribute", 0.05)
+
+    def test_a_loop_read_without_tripping(self) -> None:
+        # bench.ex.rcd-lift: Ze 0.24 and R1+R2 0.71 Ω; 1.19 without tripping and 0.97 with high current both agree.
+        of = house(radial(36.5, 2.5, rcbo(20.0)), ze_ohm=0.24)
+        for zs, no_trip in ((1.19, "yes"), (0.97, "no")):
+            network = Installation.of(with_loop(of, zs, no_trip), rule_set("uk"))
+            loop = next(each for each in judged(network) if each.kind == "zs")
+            [compared] = [each for each in loop.comparisons if each.against == "ze+r1r2"]
+            self.assertEqual((round(compared.value, 2), compared.agreement), (0.95, "agrees"), "bench.ex.rcd-lift")
+
+    def test_an_electrode(self) -> None:
+        # uk.bench.ex.tt: 48 + 3 Ω ahead, 22 m of 2.5/1.5 mm²: Zs 51.429 Ω, judged by the 30 mA device: 50 V / 30 mA.
+        of = house(radial(22.0, 2.5, rcbo(16.0)), system="TT", ze_ohm=51.0)
+        live = tests_of(of)["zs:circuit:c1"].expected
+        self.near(live.value, 51.429, "uk.bench.ex.tt")
+        self.near(live.most, 1667, "uk.bench.ex.tt")
 
     def test_insulation_in_parallel(self) -> None:
         # 2.4, 6, 30 and 120 MΩ are 1.6 MΩ together; 0.4 and 60 MΩ 0.39735 MΩ.

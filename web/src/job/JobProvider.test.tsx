@@ -2,6 +2,7 @@
 import { act, cleanup, screen, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Job } from "../api/client";
+import { outbox } from "../offline/outbox";
 import { assessment, JOB, RULES, revision, shown } from "../testing/fixtures";
 import { type Call, problem, server } from "../testing/server";
 import { ConflictDialog } from "./ConflictDialog";
@@ -68,6 +69,68 @@ describe("a change", () => {
     await act(async () => expect(job.edit(titled("In time"), job.document)).toBe(true));
     expect(job.document.job.title).toBe("In time");
     await state("saved");
+  });
+
+  it("and readings sent at the same time follow each other, whichever comes first", async () => {
+    let head = 1;
+    let document = JOB;
+    const saves: string[] = [];
+    server({
+      "POST /api/assess": assessment(),
+      [PUT]: ({ body }: Call) => {
+        const sent = body as { base: number; document: Job };
+        if (sent.base !== head) return problem(409, "stale", { head });
+        saves.push("save");
+        document = sent.document;
+        head += 1;
+        return { ...revision(head, document), parent: head - 1 };
+      },
+      "POST /api/jobs/j1/readings": ({ body }: Call) => {
+        const { readings } = body as { readings: { id: string }[] };
+        saves.push("readings");
+        const testing = {
+          ...document.testing,
+          readings: [...(document.testing?.readings ?? []), ...readings],
+        };
+        document = { ...document, testing } as Job;
+        head += 1;
+        return {
+          revision: { ...revision(head, document), parent: head - 1 },
+          taken: readings.map(({ id }) => id),
+          refused: [],
+        };
+      },
+    });
+    open();
+    const entry = (id: string) =>
+      outbox.put([
+        {
+          ...{
+            id,
+            job: "j1",
+            test: `zs:circuit:${id}`,
+            at: "2026-11-30T09:00:00",
+            by: "",
+            instrument: "",
+            before: "",
+          },
+          reading: { test: "zs", subject: { kind: "circuit", id }, text: "0.5" } as never,
+        },
+      ]);
+    await act(async () => {
+      job.edit(titled("Forge"));
+      await entry("a1");
+    });
+    await act(async () => {
+      await entry("a2");
+      job.edit({ ...job.document, job: { ...job.document.job, title: "Smithy" } });
+    });
+    await waitFor(() => expect(outbox.all()).toEqual([]), { timeout: 8000 });
+    await waitFor(() => expect(document.job.title).toBe("Smithy"), { timeout: 8000 });
+    await state("saved");
+    expect(document.testing?.readings?.map(({ id }) => id)).toEqual(["a1", "a2"]);
+    expect(job.document.testing?.readings).toHaveLength(2);
+    expect(saves.filter((each) => each === "readings")).toHaveLength(2);
   });
 
   it("is not saved while nothing was changed", async () => {

@@ -113,7 +113,13 @@ export function JobProvider({ opened, draft, rules, told = "", children }: Props
     },
     [isSaved, baseRef, openRevision, show],
   );
-  useEffect(() => outbox.whenMerged(jobId, takeRevision), [jobId, takeRevision]);
+  const status = useRef(autosave.state);
+  status.current = autosave.state;
+  useEffect(() => {
+    // A conflict waits for its own answer; readings do not wait for it.
+    const settled = () => (status.current === "conflict" ? undefined : settle());
+    return outbox.open(jobId, { settle: settled, merged: takeRevision });
+  }, [jobId, settle, takeRevision]);
   useEffect(() => void keepCopy(copyOfJob(jobId), revision), [jobId, revision]);
   const steps = useSteps(jobId, saved, baseRef, openRevision, notify);
   const ways = useConflict(jobId, open.document, autosave, openRevision, notify);

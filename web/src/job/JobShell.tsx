@@ -3,8 +3,9 @@ import { Download, History, Moon, Redo2, Sun, Undo2 } from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useParams } from "react-router";
 import type { Job } from "../api/client";
-import { draftQuery, jobQuery, rulesQuery } from "../api/queries";
+import { copyOfJob, draftQuery, jobQuery, rulesQuery } from "../api/queries";
 import { t } from "../messages/text";
+import { isFromCopy } from "../offline/copies";
 import { JobPalette } from "../palette/JobPalette";
 import { Tour } from "../tour/Tour";
 import { Button } from "../ui/Button";
@@ -47,7 +48,7 @@ export function JobShell() {
       key={jobId}
       opened={job.data}
       draft={draft.data.draft}
-      told={draft.data.problem}
+      told={draft.data.problem ?? (isFromCopy(copyOfJob(jobId)) ? t("web.job.from_copy") : undefined)}
       rules={rules.data}
     >
       <Frame />

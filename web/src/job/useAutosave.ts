@@ -1,6 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { answered, client, type Job, type Revision } from "../api/client";
+import { outbox } from "../offline/outbox";
 import { type Base, deleteDraft, saveDraft } from "./draft";
 import { type Conflict, failureOf, type SaveStatus } from "./saveFailure";
 
@@ -43,7 +44,11 @@ export function useAutosave(
   /** Save until nothing waits, or a save fails; resolves in either case. */
   const settle = useCallback((): Promise<void> => {
     const run = async () => {
-      while (wanted.current !== saved.current) await mutateAsync(wanted.current);
+      while (wanted.current !== saved.current) {
+        await outbox.sent(jobId);
+        // The page may have gone on from the revision that the readings made.
+        if (wanted.current !== saved.current) await mutateAsync(wanted.current);
+      }
     };
     running.current ??= run()
       .catch(() => undefined)
@@ -51,7 +56,7 @@ export function useAutosave(
         running.current = null;
       });
     return running.current;
-  }, [mutateAsync]);
+  }, [mutateAsync, jobId]);
 
   const { state } = status;
   /** Have a document saved; at once in this browser, soon on the server. */

@@ -4,7 +4,7 @@ import { IDBFactory } from "fake-indexeddb";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { revision } from "../testing/fixtures";
 import { type Call, problem, server } from "../testing/server";
-import { keepCopy, orCopy } from "./copies";
+import { isFromCopy, keepCopy, orCopy } from "./copies";
 import { closeDatabase, type Waiting } from "./database";
 import { Outbox } from "./outbox";
 
@@ -51,7 +51,7 @@ describe("readings on their way", () => {
     const { at } = server({ [POST]: taking });
     const box = new Outbox();
     const merged = vi.fn();
-    box.whenMerged("j1", merged);
+    box.open("j1", { settle: async () => undefined, merged });
     await box.put([entry("a1", "0.5"), entry("a2", ">200")]);
     await box.flush();
     expect(sentIn(at(POST)[0]).map(({ id, text }) => [id, text])).toEqual([
@@ -146,9 +146,13 @@ describe("the last answer", () => {
     expect(await orCopy("k", ask)).toBe("fresh");
     await keepCopy("k", "fresh");
     const { Unreachable, Refused } = await import("../api/errors");
+    expect(isFromCopy("k")).toBe(false);
     expect(await orCopy("k", () => Promise.reject(new Unreachable()))).toBe("fresh");
+    expect(isFromCopy("k")).toBe(true);
     await expect(orCopy("other", () => Promise.reject(new Unreachable()))).rejects.toThrow();
     const refusal = new Refused(404, { type: "", title: "gone", status: 404, detail: "gone", problems: [] });
     await expect(orCopy("k", () => Promise.reject(refusal))).rejects.toThrow("gone");
+    await orCopy("k", ask);
+    expect(isFromCopy("k")).toBe(false);
   });
 });

@@ -8,7 +8,8 @@ const AT_ONCE = 200;
 /** Refusals that pass: the database is busy or full, or this phone is no longer paired. */
 const PASSING = [401, 503, 507];
 
-type Merged = (revision: Revision) => void;
+/** What the page that has a job open does: waits until its own edits are saved, and goes on from a revision that readings were merged into. */
+type Page = { settle: () => Promise<void> | undefined; merged: (revision: Revision) => void };
 
 /**
  * Readings on their way to the server. Each is in this browser's own database before anything else happens to it, and stays there until the
@@ -18,7 +19,8 @@ export class Outbox {
   /** In the order they were typed. */
   #waiting: readonly Waiting[] = [];
   #listeners = new Set<() => void>();
-  #merged = new Map<string, Merged>();
+  #pages = new Map<string, Page>();
+  #sending = new Map<string, Promise<unknown>>();
   #running: Promise<void> | undefined;
   #timer: ReturnType<typeof setTimeout> | undefined;
   #problem = "";
@@ -36,12 +38,17 @@ export class Outbox {
   /** Why nothing gets through; '' while it does. */
   readonly problem = (): string => this.#problem;
 
-  /** Told whenever readings of a job were merged into its head. */
-  whenMerged(job: string, merged: Merged): () => void {
-    this.#merged.set(job, merged);
+  /** The page that has a job open, until it is left. */
+  open(job: string, page: Page): () => void {
+    this.#pages.set(job, page);
     return () => {
-      if (this.#merged.get(job) === merged) this.#merged.delete(job);
+      if (this.#pages.get(job) === page) this.#pages.delete(job);
     };
+  }
+
+  /** Resolves when no readings of a job are on the line: a save that began meanwhile would be made from a revision that is no longer the head. */
+  async sent(job: string): Promise<void> {
+    await this.#sending.get(job)?.catch(() => undefined);
   }
 
   /** Keeps readings, then sends them. One that was refused before is replaced by the next of the same test. */
@@ -101,17 +108,22 @@ export class Outbox {
       ...reading,
       ...{ id, at, by, instrument, before },
     }));
+    await this.#pages.get(job)?.settle();
     const path = { job_id: job };
-    const answer = await answered(
+    const sending = answered(
       client.POST("/api/jobs/{job_id}/readings", { params: { path }, body: { readings } as never }),
-    );
+    ).then((answer) => {
+      // Before any save goes on, and before the boxes are drawn again: the reading is in the document when it no longer waits.
+      this.#pages.get(job)?.merged(answer.revision);
+      return answer;
+    });
+    this.#sending.set(job, sending);
+    const answer = await sending.finally(() => this.#sending.delete(job));
     const taken = new Set<string>(answer.taken);
     await this.#store(
       [],
       batch.filter(({ id }) => taken.has(id)),
     );
-    // Before the boxes are drawn again: the reading is in the document when it no longer waits.
-    this.#merged.get(job)?.(answer.revision);
     this.#set(this.#waiting.filter(({ id }) => !taken.has(id)));
     await this.#refuse(new Map(answer.refused.map(({ id, why }) => [id, why])));
   }
