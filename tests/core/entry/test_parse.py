@@ -118,6 +118,8 @@ class Fields(unittest.TestCase):
         for rules, text, area, cpc in (
             ("uk", "cooker 6mm", 6.0, None),
             ("uk", "cooker 6/2.5mm", 6.0, 2.5),
+            ("uk", "cooker 6/2.5", 6.0, 2.5),
+            ("anz", "power points 2.5/2.5", 2.5, 2.5),
             ("uk", "cooker 6mm² 2.5mm cpc", 6.0, 2.5),
             ("uk", "lights 1.5", 1.5, None),
             ("uk", "sockets 7/.029", 2.5, None),
@@ -132,6 +134,10 @@ class Fields(unittest.TestCase):
                 line = read(text, rules)
                 assert line.conductor is not None
                 self.assertEqual((line.conductor.area_mm2, line.cpc_mm2, line.unused), (area, cpc, []))
+
+    def test_a_pair_of_numbers_that_are_no_sizes_is_not_a_cable(self) -> None:
+        for text in ("cooker 2.5/6", "cooker 24/7", "cooker 6/3"):
+            self.assertIsNone(read(text).conductor, text)
 
     def test_cables_and_methods_by_the_words_of_each_standard(self) -> None:
         for rules, text, cable, method in (

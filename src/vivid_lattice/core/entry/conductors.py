@@ -10,6 +10,7 @@ from vivid_lattice.core.rules.protocol import RuleSet
 
 _NUMBER = r"(\d+(?:\.\d+)?)"
 _MM2 = re.compile(rf"^(?:(\d)x)?{_NUMBER}(?:/{_NUMBER})?(?:mm2?|sqmm)$", re.IGNORECASE)
+_PAIR = re.compile(rf"^{_NUMBER}/{_NUMBER}$")
 _CORES = re.compile(rf"^(\d)([xg]){_NUMBER}(?:mm2?|sqmm)?$", re.IGNORECASE)
 _INCH = re.compile(r"^(\d{1,2})/0?\.?(0\d\d)$")
 _GAUGE_WIRES = re.compile(r"^(\d{1,2})[/-]([2-4])$")
@@ -61,7 +62,21 @@ def conductor(text: str, rules: RuleSet, inch_mm2: Mapping[str, float]) -> Condu
         cables = int(match.group(1) or 1)
         cpc = float(match.group(3)) if match.group(3) else None
         return ConductorSize(area_mm2=float(match.group(2)), cpc_mm2=cpc, cables=cables)
-    return None
+    return _pair(text, rules)
+
+
+def _pair(text: str, rules: RuleSet) -> ConductorSize | None:
+    """``2.5/1.5`` without a unit: two sizes of this standard's cables, the protective conductor the smaller or as large."""
+    match = _PAIR.match(text)
+    if match is None or _gauges(rules):
+        return None
+    area_mm2, cpc_mm2 = float(match.group(1)), float(match.group(2))
+    sizes = {size.area_mm2 for kind in rules.cables.kinds.values() for size in kind.sizes}
+    return (
+        ConductorSize(area_mm2=area_mm2, cpc_mm2=cpc_mm2)
+        if {area_mm2, cpc_mm2} <= sizes and cpc_mm2 <= area_mm2
+        else None
+    )
 
 
 def _gauges(rules: RuleSet) -> Mapping[str, float]:
