@@ -117,6 +117,8 @@ def _print_diagnosis(diagnosis: Diagnosis) -> None:
         chance = "almost certain" if alone else f"{100 * possible.probability:.0f} %"
         print(f"   {chance}: {'; and '.join(possible.names)}")
         print(f"      usually found: {'; '.join(possible.seen)}")
+        if possible.heat is not None:
+            print(f"      in use: {possible.heat}")
         print(f"      put right: {'; '.join(possible.repair)}")
     if not diagnosis.explains:
         print("   none of these explains every reading: read again, or look for two causes")

@@ -4,7 +4,7 @@ The examples are arithmetic of the formula that each names, with the tables of t
 (234.5 + t)/(234.5 + 20) or 1 + 0.004·(t − 20) for the day, 1.20 or 55 K for operation, U0/Ia for the limit. Values to half a per cent.
 Circuits are typed as a person types them; a ring with a defect is solved node by node by ``tests/faulty_wiring.py``.
 
-Not in the program, and so not here: fall of potential of an electrode and its slope, heat of a joint, the coil on another neutral, two neutrals
+Not in the program, and so not here: fall of potential of an electrode and its slope, the coil on another neutral, two neutrals
 joined, the elevated neutral, periodic insulation with loads connected, the share of neutral current in a second path.
 """
 
@@ -24,6 +24,7 @@ from vivid_lattice.core.actions.new_job import begin
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.readings import ReadingKind
 from vivid_lattice.core.formulas.cable.impedance import factor_of_day
+from vivid_lattice.core.formulas.cable.joint import joint_heat_w
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.diagnosis.defects import defects
@@ -332,7 +333,23 @@ class Sums(Examples):
             self.near(each.expected.value, wanted, "bench.ex.attribute")
         [found] = diagnosed(network, readings)
         self.assertEqual(found.possible[0].ids, ("common.defect.joint-neutral",))
+        # 0.356 Ω in series with the 11.5 Ω of a load of 20 A: 19.4 A, 134 W.
+        self.assertIn("20 A", str(found.possible[0].heat))
+        self.assertIn("134 W", str(found.possible[0].heat))
         self.near(found.possible[0].unknowns[0]["rj"], 0.353, "bench.ex.attribute", 0.05)
+
+    def test_heat_of_a_joint(self) -> None:
+        for current_a, heat_w in ((6, 7.2), (13, 33.8), (20, 80.0)):
+            self.near(joint_heat_w(0.2, current_a), heat_w, "bench.ex.joint-heat")
+        # uk: 0.6 Ω in a main neutral at 25 A.
+        self.near(joint_heat_w(0.6, 25.0), 375.0, "bench.ex.zln-up")
+
+    def test_a_joint_that_carries_no_load_gives_no_heat(self) -> None:
+        of = with_rows(house(radial(32.0, 2.5, rcbo(20.0))), "r1r2,1,0.98", "r1rn,1,0.474", "r2,1,0.74")
+        network = Installation.of(of, rule_set("uk"))
+        [found] = diagnosed(network, judged(network))
+        self.assertEqual(found.possible[0].ids, ("common.defect.joint-cpc",))
+        self.assertIsNone(found.possible[0].heat)
 
     def test_a_loop_read_without_tripping(self) -> None:
         # bench.ex.rcd-lift: Ze 0.24 and R1+R2 0.71 Ω; 1.19 without tripping and 0.97 with high current both agree.

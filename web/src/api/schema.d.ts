@@ -6876,6 +6876,7 @@ export interface components {
          *     probability  if it is one of those told or left out as less likely
          *     danger       the worst of its defects
          *     seen         what is usually found on the spot;  repair: what puts it right
+         *     heat         what a joint gives off while the circuit is loaded; None of a defect without one, or of a circuit whose device is not chosen
          *     unknowns     of each defect's formulas, where it explains the readings best
          */
         PossibleDefect: {
@@ -6894,6 +6895,14 @@ export interface components {
             seen: string[];
             /** Repair */
             repair: string[];
+            /** Heat */
+            heat: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            } | null;
             /** Unknowns */
             unknowns: {
                 [key: string]: number;
@@ -18180,4 +18189,4 @@ export interface operations {
         };
     };
 }
-// sha256 2e7861cf02690b1594837132b118c6305230e81c2be467001e29ed15216e671b
+// sha256 721c47ce1441156953ece2a810e3ce9727e97f81c7a95b6fce37b2bfc57c632c

@@ -112,6 +112,8 @@ function Possible({ possible, certain }: { possible: PossibleDefect; certain: bo
         <dl className="grid grid-cols-[max-content_1fr] gap-x-3 pl-4">
           {possible.seen.length > 0 && <dt className="text-soft">{t("web.testing.seen")}</dt>}
           {possible.seen.length > 0 && <dd>{possible.seen.join("; ")}</dd>}
+          {possible.heat && <dt className="text-soft">{t("web.testing.heat")}</dt>}
+          {possible.heat && <dd>{say(possible.heat)}</dd>}
           {possible.repair.length > 0 && <dt className="text-soft">{t("web.testing.repair")}</dt>}
           {possible.repair.length > 0 && <dd>{possible.repair.join("; ")}</dd>}
         </dl>

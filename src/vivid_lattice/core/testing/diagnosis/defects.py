@@ -48,7 +48,7 @@ class Separation:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Defect:
     """Something wrong. ``parameters``: unknowns of its formulas, each with the range they are searched in; ``weight``: how often it is met;
-    ``events``: faults that it gives when it is live."""
+    ``events``: faults that it gives when it is live; ``heated``: the one of its unknowns that the load's current flows through, or ''."""
 
     id: str
     name: str
@@ -63,6 +63,7 @@ class Defect:
     repair: str
     separations: tuple[Separation, ...]
     source: Source
+    heated: str = ""
 
     def unknown(self, name: str) -> str:
         """The name of one of its unknowns among those of other defects."""
@@ -147,4 +148,5 @@ def _defect(entry: Mapping[str, Any]) -> Defect:
         repair=entry["repair"],
         separations=tuple(Separation(*row) for row in entry["separate"]),
         source=source,
+        heated=entry.get("heated", ""),
     )

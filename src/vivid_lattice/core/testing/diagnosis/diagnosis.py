@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from vivid_lattice.core.document.job import Device
+from vivid_lattice.core.formulas.cable.joint import current_through_joint_a, joint_heat_w
 from vivid_lattice.core.messages import Text
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.testing.diagnosis.defects import Danger, scoring
@@ -13,6 +15,7 @@ from vivid_lattice.core.testing.diagnosis.fit import Fit
 from vivid_lattice.core.testing.diagnosis.next_test import NextTest, next_test, separating
 from vivid_lattice.core.testing.diagnosis.unit import Unit
 from vivid_lattice.core.testing.expected_value import Expecting
+from vivid_lattice.core.text import plain, shown_up
 
 #: With this likelihood an explanation is told as certain.
 _CERTAIN = 0.95
@@ -28,6 +31,7 @@ class PossibleDefect:
     probability  if it is one of those told or left out as less likely
     danger       the worst of its defects
     seen         what is usually found on the spot;  repair: what puts it right
+    heat         what a joint gives off while the circuit is loaded; None of a defect without one, or of a circuit whose device is not chosen
     unknowns     of each defect's formulas, where it explains the readings best
     """
 
@@ -37,6 +41,7 @@ class PossibleDefect:
     danger: Danger
     seen: tuple[str, ...]
     repair: tuple[str, ...]
+    heat: Text | None
     unknowns: tuple[dict[str, float], ...]
     sources: tuple[Source, ...]
 
@@ -76,7 +81,7 @@ def told(by_design: Expecting, circuit: str, name: Text, unit: Unit, fits: Seque
     return Diagnosis(
         circuit=circuit,
         name=name,
-        possible=tuple(_possible(fit, probability(fit)) for fit in likely),
+        possible=tuple(_possible(by_design, circuit, fit, probability(fit)) for fit in likely),
         certain=certain,
         apart=apart,
         explains=explains,
@@ -96,7 +101,22 @@ def _not_told_apart(by_design: Expecting, unit: Unit, fits: Sequence[Fit]) -> tu
     return same, others[0] if others else None
 
 
-def _possible(fit: Fit, probability: float) -> PossibleDefect:
+def _heat(by_design: Expecting, circuit_id: str, fit: Fit) -> Text | None:
+    """What the joint of an explanation gives off at the rating of the circuit's device: what it may carry, whatever it carries today."""
+    network = by_design.design
+    circuit = network.tree.circuits.get(circuit_id)
+    joints = [fit.parameters[each.unknown(each.heated)] for each in fit.defects if each.heated]
+    if circuit is None or not isinstance(circuit.device, Device) or not joints:
+        return None
+    rating_a = circuit.device.rating_a
+    current_a = current_through_joint_a(joints[0], rating_a, network.job.supply.nominal_v)
+    heat_w, drop_v = joint_heat_w(joints[0], current_a), joints[0] * current_a
+    return network.message(
+        "core.testing.joint_heat", rating=plain(rating_a), heat=shown_up(heat_w, 2), drop=shown_up(drop_v, 2)
+    )
+
+
+def _possible(by_design: Expecting, circuit: str, fit: Fit, probability: float) -> PossibleDefect:
     return PossibleDefect(
         ids=tuple(each.id for each in fit.defects),
         names=tuple(each.name for each in fit.defects),
@@ -104,6 +124,7 @@ def _possible(fit: Fit, probability: float) -> PossibleDefect:
         danger=min((each.danger for each in fit.defects), key=_WORST_FIRST.index),
         seen=tuple(each.seen for each in fit.defects if each.seen),
         repair=tuple(each.repair for each in fit.defects if each.repair),
+        heat=_heat(by_design, circuit, fit),
         unknowns=tuple({name: fit.parameters[each.unknown(name)] for name in each.parameters} for each in fit.defects),
         sources=tuple(each.source for each in fit.defects),
     )
