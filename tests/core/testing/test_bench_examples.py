@@ -158,6 +158,18 @@ class Circuits(Examples):
         for kind, wanted in (("r1_end", 0.38573), ("r2_end", 0.62988)):
             self.near(tests[f"{kind}:circuit:c1"].expected.value, wanted, "uk.bench.ex.house")
 
+    def test_north_america(self) -> None:
+        # By gauge and by feet; the path of a fault is line and equipment ground, each as long as the other.
+        receptacles = tests_of(typed("na", "TN-C-S", 0.06, "receptacles 20A 12 AWG 70ft"))
+        self.near(receptacles["r2:circuit:c1"].expected.value, 0.11109, "na.bench.ex.receptacle")
+        self.near(receptacles["r1rn:circuit:c1"].expected.value, 0.22218, "na.bench.ex.receptacle")
+        lights = tests_of(typed("na", "TN-C-S", 0.06, "lights 15A 14 AWG 55ft"))
+        self.near(2 * (lights["r2:circuit:c1"].expected.value or 0.0), 0.27764, "na.bench.ex.ground-path")
+
+    def test_prospective_current(self) -> None:
+        tests = tests_of(typed("uk", "TN-C-S", 0.08, "cooker B32 6mm2 12m"))
+        self.near(tests["pfc_le:board:main"].expected.value, 2875.0, "bench.ex.pfc")
+
     def test_further_boards(self) -> None:
         cases: tuple[tuple[str, Job, tuple[float, float, float, float]], ...] = (
             (
