@@ -5,7 +5,7 @@ The examples are arithmetic of the formula that each names, with the tables of t
 Circuits are typed as a person types them; a ring with a defect is solved node by node by ``tests/faulty_wiring.py``.
 
 Not in the program, and so not here: fall of potential of an electrode and its slope, the coil on another neutral, two neutrals
-joined, the elevated neutral, periodic insulation with loads connected, the share of neutral current in a second path.
+joined, the elevated neutral, periodic insulation with loads connected, loops and neutrals of a split supply, bonds and Ze with parallel paths.
 """
 
 from __future__ import annotations
