@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import re
 from pathlib import Path
 
@@ -31,3 +32,10 @@ def write_atomically(target: Path, content: bytes) -> None:
     except OSError:
         partial.unlink(missing_ok=True)
         raise
+
+
+def write_private(target: Path, content: bytes) -> None:
+    """A file that no one else on this machine can read, from its first byte on."""
+    target.unlink(missing_ok=True)
+    with os.fdopen(os.open(target, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "wb") as file:
+        file.write(content)

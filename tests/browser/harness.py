@@ -211,7 +211,7 @@ def resize(browser: webdriver.Chrome, width: int, height: int) -> None:
 
 
 def free_port() -> int:
-    """A port that nobody listens at."""
+    """A port that no server listens at."""
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         return int(probe.getsockname()[1])

@@ -1,5 +1,5 @@
 """A phone in the cupboard: paired over TLS at a name that is not loopback's, then the network goes, the server is killed, the page is
-loaded again, clocks disagree, somebody else types the same test. Every reading is there once in the end; a hundred of them in ``make test-slow``.
+loaded again, clocks disagree, another person types the same test. Every reading is there once in the end; a hundred of them in ``make test-slow``.
 """
 
 from __future__ import annotations
@@ -126,7 +126,7 @@ class PhoneCase(PageCase):
         for test in tests[first:second]:
             self.enter(test, str(values[test]))
         self.wait(lambda: "browser only" in self.css("[data-testid=unsent]").text, "what is not sent is not told")
-        # The phone is put away and taken out again: the page, the plan and what was typed are all there without a server.
+        # The page is closed and opened again: the page, the plan and what was typed are all there without a server.
         self.reload()
         self.wait(lambda: "as this device last saw it" in self.css("[role=alert]").text, "a copy is not told as one")
         last = self.css(f"[data-test='{tests[second - 2]}'] [data-reading]")
@@ -153,7 +153,7 @@ class Phone(PhoneCase):
     def test_readings_without_the_network_are_all_there_in_the_end(self) -> None:
         self.readings_without_the_network(5)
 
-    def test_what_somebody_else_typed_meanwhile_is_asked_about_reading_by_reading(self) -> None:
+    def test_what_another_person_typed_is_decided_reading_by_reading(self) -> None:
         job_id = self.pair(house(3))
         self.server.kill()
         for number, text in ((1, "0.5"), (2, "0.6"), (3, "0.7")):
@@ -174,7 +174,7 @@ class Phone(PhoneCase):
         self.assertEqual(self.serious_faults(), [])
 
     def come_back_with_the_laptop_first(self, job_id: str) -> None:
-        """Somebody at the laptop reads circuit 1 before the phone can send."""
+        """Another person at the laptop reads circuit 1 before the phone can send."""
         entry = ReadingEntry(id="laptop", test="zs", subject=ReadingSubject(kind="circuit", id="c1"), text="0.9")
         with closing(connect(self.server.database)) as conn:
             send_readings(conn, job_id, [SentReading(entry=entry, at="2026-11-30T09:00", by="E. Weir")], "test")

@@ -152,7 +152,7 @@ class Report(TestingCase):
 
 
 class BoardSwap(TestingCase):
-    """From the old board to the report; nobody knows how long a cable is."""
+    """From the old board to the report; no length of a cable is known."""
 
     #: The old ways as they are typed, and what is read: by standard.
     UK = (

@@ -28,7 +28,7 @@ def house(*lines: str) -> Job:
 
 
 def without_lengths(of: Job) -> Job:
-    """The job as it is met: nobody knows how long a cable is."""
+    """The job as it is met: no length of a cable is known."""
     circuits = tuple(
         each.model_copy(update={"run": tuple(part.model_copy(update={"length_m": None}) for part in each.run)})
         for each in of.circuits

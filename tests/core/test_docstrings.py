@@ -10,7 +10,7 @@ import re
 import unittest
 from pathlib import Path
 
-import vivid_lattice.core
+import vivid_lattice
 from vivid_lattice.cli.main import parser
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.rules.differences import as_markdown, differences
@@ -29,8 +29,8 @@ def command_names() -> set[str]:
 
 
 def load_tests(loader: unittest.TestLoader, tests: unittest.TestSuite, pattern: str | None) -> unittest.TestSuite:
-    """Add the docstring examples of every module of the core."""
-    for module in pkgutil.walk_packages(vivid_lattice.core.__path__, "vivid_lattice.core."):
+    """Add the docstring examples of every module."""
+    for module in pkgutil.walk_packages(vivid_lattice.__path__, "vivid_lattice."):
         tests.addTests(doctest.DocTestSuite(importlib.import_module(module.name)))
     return tests
 

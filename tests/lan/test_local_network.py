@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import os
 import shutil
 import socket
 import ssl
@@ -11,6 +12,7 @@ import stat
 import subprocess
 import sys
 import tempfile
+import time
 import unittest
 import urllib.error
 import urllib.request
@@ -282,6 +284,39 @@ class FromTheShell(InAFolder):
                 with urllib.request.urlopen(request, context=context, timeout=20) as answer:
                     self.assertEqual(answer.status, 200)
                 with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=20) as answer:
+                    self.assertEqual(answer.status, 200)
+            finally:
+                process.terminate()
+
+    def test_a_token_of_the_user_is_needed_on_this_machine_too(self) -> None:
+        port, token = free_port(), "a-token-that-is-long-enough"
+        with subprocess.Popen(
+            self.command("--port", str(port), "--lan", "--lan-port", str(free_port())),
+            stdout=subprocess.PIPE,
+            text=True,
+            encoding="utf-8",
+            env={**os.environ, "VIVID_LATTICE_TOKEN": token},
+        ) as process:
+            try:
+                assert process.stdout is not None
+                while (line := process.stdout.readline()) and not line.startswith("Vivid Lattice:"):
+                    pass
+                self.assertIn("?token=", line)
+                jobs = urllib.request.Request(f"http://127.0.0.1:{port}/api/jobs")
+                end = time.monotonic() + 60
+                while True:
+                    try:
+                        with urllib.request.urlopen(jobs, timeout=20):
+                            self.fail("served without its token")
+                    except urllib.error.HTTPError as refused:
+                        self.assertEqual(refused.code, 401)
+                        refused.close()
+                        break
+                    except OSError:
+                        self.assertLess(time.monotonic(), end)
+                        time.sleep(0.05)
+                jobs.add_header("authorization", f"Bearer {token}")
+                with urllib.request.urlopen(jobs, timeout=20) as answer:
                     self.assertEqual(answer.status, 200)
             finally:
                 process.terminate()

@@ -10,8 +10,9 @@ from pydantic import BaseModel, Field
 from vivid_lattice.api.bodies import DocumentAnswer
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import ComputingRoute
-from vivid_lattice.core.assessment.signatures import SignedState, is_closed, signed_states
-from vivid_lattice.core.document.inspection import Minute, SignedFor
+from vivid_lattice.core.assessment.signatures import is_closed
+from vivid_lattice.core.document.base import Minute
+from vivid_lattice.core.document.inspection import SignedFor
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.inspection.observations import (
     CodedObservation,
@@ -21,7 +22,7 @@ from vivid_lattice.core.inspection.observations import (
     suggested,
 )
 from vivid_lattice.core.inspection.report_outcome import ReportOutcome, outcome_of
-from vivid_lattice.core.inspection.sign_off import OpenItem, open_items, sign
+from vivid_lattice.core.inspection.sign_off import Declaration, OpenItem, declarations_of, open_items, sign
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import Text
@@ -47,7 +48,7 @@ class InspectionView(BaseModel):
     outcome: ReportOutcome
     outcome_text: Text
     open: list[OpenItem]
-    signatures: list[SignedState]
+    declarations: list[Declaration]
     closed: bool
 
 
@@ -83,7 +84,7 @@ def show_inspection(request: InspectionRequest) -> InspectionView:
         outcome=outcome,
         outcome_text=outcome_text(network, outcome.satisfactory),
         open=list(open_),
-        signatures=list(signed_states(job)),
+        declarations=list(declarations_of(job, open_)),
         closed=is_closed(job),
     )
 

@@ -12,6 +12,7 @@ from vivid_lattice.api.dependencies import AUTHOR, Connection
 from vivid_lattice.api.jobs import JobId
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import CheckedRoute, ComputingRoute
+from vivid_lattice.core.document.base import Minute
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.readings import ReadingId, ReadingKind, ReadingSubject
 from vivid_lattice.core.installation.installation import Installation
@@ -30,10 +31,6 @@ from vivid_lattice.store.readings import ReadingRecord, history_of
 
 router = APIRouter(prefix="/api/testing", tags=["testing"], route_class=ComputingRoute)
 of_job = APIRouter(prefix="/api/jobs/{job_id}/readings", tags=["testing"], route_class=CheckedRoute)
-
-
-#: When something was read, by the clock on the wall.
-At = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2})?$")] | None
 
 
 class TestingRequest(BaseModel):
@@ -69,7 +66,7 @@ class TypedReading(NewReading):
     """A reading as it was typed somewhere: when it was read by the clock of that place, by whom, with which instrument of the job, and the
     id of the reading that was shown there then (``before``; '' where none was)."""
 
-    at: At = None
+    at: Minute | None = None
     by: Annotated[str, Field(max_length=80)] = ""
     instrument: Annotated[str, Field(max_length=40)] = ""
     before: Annotated[str, Field(max_length=60)] = ""
@@ -121,7 +118,7 @@ class NewReadings(BaseModel):
 
     document: Job
     readings: Annotated[list[NewReading], Field(max_length=1000)]
-    at: At = None
+    at: Minute | None = None
     by: Annotated[str, Field(max_length=80)] = ""
     instrument: Annotated[str, Field(max_length=40)] = ""
 

@@ -50,7 +50,7 @@ def _serve(args: argparse.Namespace) -> int:
     with ExitStack() as running:
         try:
             pairing = _pairing(args, token) if args.lan else None
-            app = create_app(args.database, None if args.lan else token, pairing)
+            app = create_app(args.database, token, pairing)
             if pairing is not None:
                 _serve_phones(running, args, pairing)
         except (StoreError, OSError) as why:
@@ -58,7 +58,7 @@ def _serve(args: argparse.Namespace) -> int:
             return 2
         if args.with_demo:
             load_demos(args.database)
-        query = "/?token=…" if token and not args.lan else ""
+        query = "/?token=…" if token else ""
         if not (WEB_DIST / "index.html").is_file():
             print("The web front end is not built. Run “make web”.", file=sys.stderr)
         print(

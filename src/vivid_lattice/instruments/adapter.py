@@ -1,4 +1,4 @@
-"""What the application asks of a test instrument. An adapter of a real tester has these four methods and raises these errors."""
+"""What the application asks of a test instrument. An adapter of a real tester has the methods of ``TestInstrument`` and raises these errors."""
 
 from __future__ import annotations
 

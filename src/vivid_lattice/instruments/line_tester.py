@@ -6,6 +6,7 @@ reading it has already, and none is taken twice or lost.
 
 from __future__ import annotations
 
+import math
 import socket
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -45,9 +46,12 @@ class LineTester:
         with self._line() as line:
             [ohm] = self._ok(line, 1, "NULL")
         try:
-            return float(ohm)
+            value = float(ohm)
         except ValueError:
             raise InstrumentRefused("not-understood") from None
+        if not 0 <= value < math.inf:
+            raise InstrumentRefused("not-understood")
+        return value
 
     def read(
         self, identity: ReadingId, test: ReadingKind, subject: ReadingSubject, *, no_trip: bool = False

@@ -22,7 +22,7 @@ def encode(*fields: str) -> bytes:
     """A line of some fields, none of them empty, with blanks or stars. Raises BadLine where one is, or all are too long.
 
     >>> encode("NULL")
-    b'NULL*F3A6\\n'
+    b'NULL*3CD1\\n'
     """
     if not fields or not all(_FIELD.fullmatch(each) for each in fields):
         raise BadLine("a field is empty, or has a blank or a star in it")

@@ -40,7 +40,14 @@ class _Server(socketserver.ThreadingTCPServer):
 @contextmanager
 def instrument_on(tester: SimulatedTester, port: int = 0) -> Iterator[int]:
     """Serves a tester on loopback until the block ends; gives the port. Raises OSError where the port cannot be had."""
-    with _Server(tester, port) as server:
+    with serving(_Server(tester, port)) as used:
+        yield used
+
+
+@contextmanager
+def serving(listening: socketserver.ThreadingTCPServer) -> Iterator[int]:
+    """Lets a server answer in a thread of its own until the block ends; gives its port."""
+    with listening as server:
         thread = threading.Thread(target=server.serve_forever, kwargs={"poll_interval": 0.05}, daemon=True)
         thread.start()
         try:

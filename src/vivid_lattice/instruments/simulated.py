@@ -13,7 +13,7 @@ from dataclasses import dataclass, field
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.testing.test_plan import PlannedTest, plan_of
+from vivid_lattice.core.testing.test_plan import plan_of
 from vivid_lattice.instruments.protocol import VERSION, BadLine, decode, encode
 from vivid_lattice.instruments.ranges import Mode, modes
 
@@ -39,7 +39,7 @@ class SimulatedTester:
     cut_after   of the next reply only so many bytes get through, then the line drops; None: all
     """
 
-    values: Mapping[str, tuple[PlannedTest, float]]
+    values: Mapping[str, float]
     seed: int = 0
     mode: str = "continuity"
     leads: str = "short"
@@ -151,7 +151,7 @@ class SimulatedTester:
 
     def _value(self, mode: Mode, test: str, planned: str, identity: str) -> float:
         """The true value with the error of a good instrument: a third of the usual uncertainty, the same for the same id."""
-        _, true = self.values[planned]
+        true = self.values[planned]
         chance = random.Random(f"{self.seed} {identity}")
         uncertainty = rule_set("uk").testing.uncertainty(test)
         pct, absolute = (2.0, 0.0) if uncertainty is None else (uncertainty.pct, uncertainty.absolute)
@@ -171,5 +171,5 @@ def simulated_tester(job: Job, seed: int = 0) -> SimulatedTester:
     for test in (*plan.tests, *plan.beyond):
         if test.unit:
             value = test.expected.value
-            values[test.id] = (test, _SOUND[test.unit] if value is None or test.unit == "MΩ" else value)
+            values[test.id] = _SOUND[test.unit] if value is None or test.unit == "MΩ" else value
     return SimulatedTester(values=values, seed=seed)

@@ -6,7 +6,7 @@ import ipaddress
 import socket
 from contextlib import suppress
 
-#: An address of each family that nobody has (RFC 5737, RFC 3849). Nothing is sent: asking the way there tells this machine's own address.
+#: An address of each family reserved for documentation (RFC 5737, RFC 3849). Nothing is sent: the route to it gives this machine's own address.
 _NOWHERE = ((socket.AF_INET, "192.0.2.1"), (socket.AF_INET6, "2001:db8::1"))
 
 #: What a private network has its addresses from (RFC 1918, RFC 4193).

@@ -7,7 +7,6 @@ site by it. Its key never leaves the folder.
 from __future__ import annotations
 
 import ipaddress
-import os
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -18,6 +17,7 @@ from cryptography.hazmat.primitives import hashes, serialization
 from cryptography.hazmat.primitives.asymmetric import ec
 from cryptography.x509.oid import ExtendedKeyUsageOID, NameOID
 
+from vivid_lattice.files import write_private
 from vivid_lattice.lan.addresses import PRIVATE_NETWORKS
 
 #: The clock of a phone may be behind.
@@ -145,12 +145,5 @@ def _usage(*, signs_certificates: bool) -> x509.KeyUsage:
 
 
 def _write_key(target: Path, key: ec.EllipticCurvePrivateKey) -> None:
-    """A private key that no one else on this machine can read, from its first byte on."""
-    target.unlink(missing_ok=True)
-    handle = os.open(target, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
-    with os.fdopen(handle, "wb") as file:
-        file.write(
-            key.private_bytes(
-                serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8, serialization.NoEncryption()
-            )
-        )
+    pem = key.private_bytes(serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8, serialization.NoEncryption())
+    write_private(target, pem)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import os
 import secrets
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -11,6 +10,7 @@ from pathlib import Path
 
 import segno
 
+from vivid_lattice.files import write_private
 from vivid_lattice.lan.addresses import in_url
 from vivid_lattice.lan.certificates import Certificates
 
@@ -45,9 +45,7 @@ def token_in(folder: Path) -> str:
         pass
     folder.mkdir(parents=True, exist_ok=True, mode=0o700)
     made = secrets.token_urlsafe(24)
-    file.unlink(missing_ok=True)
-    with os.fdopen(os.open(file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as out:
-        out.write(made + "\n")
+    write_private(file, f"{made}\n".encode())
     return made
 
 

@@ -18,7 +18,7 @@ from vivid_lattice.core.document.work_details import Work
 from vivid_lattice.core.errors import BadDocument, NotPossible
 from vivid_lattice.core.inspection.observations import CodedObservation, coded_observations, suggested
 from vivid_lattice.core.inspection.report_outcome import outcome_of
-from vivid_lattice.core.inspection.sign_off import OpenItem, open_items, sign
+from vivid_lattice.core.inspection.sign_off import OpenItem, declarations_of, open_items, sign
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.core.rules import rule_set, standard_ids
@@ -259,6 +259,21 @@ class SignedOff(unittest.TestCase):
         again = sign(changed, "inspection", "E. Weir", AT)
         self.assertEqual([each.role for each in again.inspection.signatures], ["design", "inspection"])
         self.assertTrue(is_closed(again))
+
+    def test_what_is_declared_of_new_work_and_of_an_inspection(self) -> None:
+        new = with_work(self.sound(), "new-circuit")
+        self.assertEqual(
+            [(each.role, each.ready, each.signed) for each in declarations_of(new, items(new))],
+            [("design", True, None), ("construction", True, None), ("inspection", not items(new), None)],
+        )
+        found = with_work(self.sound(), "inspection")
+        self.assertEqual(
+            [(each.role, each.ready) for each in declarations_of(found, items(found))], [("inspection", False)]
+        )
+        signed = sign(observed(found), "inspection", "E. Weir", AT)
+        [declared] = declarations_of(signed, items(signed))
+        assert declared.signed is not None
+        self.assertTrue(declared.ready and declared.signed.unchanged)
 
     def test_what_is_open_is_refused_with_the_first_item_and_how_many_more(self) -> None:
         of = with_work(house(radial(20.0, 2.5, mcb(20.0))), "inspection")

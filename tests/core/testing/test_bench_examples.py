@@ -193,7 +193,7 @@ class Circuits(Examples):
             found = [tests[f"{kind}:circuit:{circuit}"].expected for circuit in ("c1", "c2") for kind in ("r1r2", "zs")]
             for each, value in zip(found, wanted, strict=True):
                 self.near(each.value, value, name)
-        # Hot, the far end of the continental one; the limit of a measured loop is two thirds of 230/80.
+        # The end of the continental circuit when hot; the limit of a measured loop is two thirds of 230/80.
         warm = tests_of(cases[1][1])["zs:circuit:c2"].expected
         self.near(warm.warm, 1.2562, "iec.bench.ex.subboard")
         self.near(warm.most, 1.9167, "iec.bench.ex.subboard")
@@ -355,6 +355,20 @@ class Sums(Examples):
             self.near(joint_heat_w(0.2, current_a), heat_w, "bench.ex.joint-heat")
         # uk: 0.6 Ω in a main neutral at 25 A.
         self.near(joint_heat_w(0.6, 25.0), 375.0, "bench.ex.zln-up")
+
+    def test_a_joint_between_two_lines_is_heated_by_the_voltage_between_them(self) -> None:
+        job = typed("na", "TN-C-S", 0.06, "dryer 30A 10/3 30ft")
+        [circuit] = job.circuits
+        self.assertEqual(len(circuit.lines or ()), 2)
+        tests = tests_of(job)
+        line, earth = (tests[f"{kind}:circuit:{circuit.id}"].expected.value or 0.0 for kind in ("r1rn", "r2"))
+        read = with_rows(job, f"r1rn,1,{line + 0.5}", f"r2,1,{earth}")
+        network = Installation.of(read, rule_set("na"))
+        [found] = diagnosed(network, judged(network))
+        heat = next(each.heat for each in found.possible if each.ids == ("common.defect.joint-line",))
+        # 240 V over 8 + 0.5 Ω: 28.2 A, 398 W in the joint; by 120 V it would be 355 W.
+        found_w = int(str(heat).partition(" W")[0].rpartition(" ")[2])
+        self.assertAlmostEqual(found_w, 398, delta=4)
 
     def test_a_joint_that_carries_no_load_gives_no_heat(self) -> None:
         of = with_rows(house(radial(32.0, 2.5, rcbo(20.0))), "r1r2,1,0.98", "r1rn,1,0.474", "r2,1,0.74")

@@ -1,7 +1,7 @@
 """What a tester should read, at several temperatures, against pandapower's load flow with its own correction of conductors for temperature.
 
 A circuit is stated to both by what is printed on the cable: its length and the resistance of its conductors at 20 °C (IEC 60228; On-Site
-Guide, Table I1, from memory). pandapower reckons with 0.00403 per kelvin (IEC 60287-1-1), the plan with the figure of its standard.
+Guide, Table I1, from memory). pandapower calculates with 0.00403 per kelvin (IEC 60287-1-1), the plan with the figure of its standard.
 """
 
 from __future__ import annotations

@@ -51,7 +51,6 @@ export type ObservationCatalogue = Schemas["ObservationCatalogue"];
 export type CataloguedObservation = Schemas["CataloguedObservation"];
 export type CodedObservation = Schemas["CodedObservation"];
 export type SuggestedObservation = Schemas["SuggestedObservation"];
-export type SignedState = Schemas["SignedState"];
 export type RelayRun = Schemas["RelayRun"];
 export type Need = Schemas["Need"];
 export type Line = "L1" | "L2" | "L3";

@@ -3503,6 +3503,20 @@ export interface components {
             runners: components["schemas"]["RejectedChoice"][];
         };
         /**
+         * Declaration
+         * @description What is declared for a job: whether it can be signed now, and how it was signed; None: it was not.
+         */
+        Declaration: {
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "design" | "construction" | "inspection";
+            /** Ready */
+            ready: boolean;
+            signed: components["schemas"]["SignedState"] | null;
+        };
+        /**
          * DemandOption
          * @description What may be done where the demand exceeds the supply.
          *
@@ -5004,8 +5018,8 @@ export interface components {
             };
             /** Open */
             open: components["schemas"]["OpenItem"][];
-            /** Signatures */
-            signatures: components["schemas"]["SignedState"][];
+            /** Declarations */
+            declarations: components["schemas"]["Declaration"][];
             /** Closed */
             closed: boolean;
         };
@@ -6876,7 +6890,7 @@ export interface components {
          *     probability  if it is one of those told or left out as less likely
          *     danger       the worst of its defects
          *     seen         what is usually found on the spot;  repair: what puts it right
-         *     heat         what a joint gives off while the circuit is loaded; None of a defect without one, or of a circuit whose device is not chosen
+         *     heat         what a joint gives off while the circuit is loaded; None of a defect without one, or of a circuit whose device or lines are not known
          *     unknowns     of each defect's formulas, where it explains the readings best
          */
         PossibleDefect: {
@@ -18189,4 +18203,4 @@ export interface operations {
         };
     };
 }
-// sha256 721c47ce1441156953ece2a810e3ce9727e97f81c7a95b6fce37b2bfc57c632c
+// sha256 2e682a606fbed84f6e544b627449c024467a115fec3950cfb1b95e3d6182a484

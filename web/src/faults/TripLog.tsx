@@ -10,7 +10,7 @@ import { Choice, Field } from "../ui/Field";
 
 const BOX = "w-full rounded-md border border-line bg-sheet px-2 py-1 text-[13px]";
 
-/** Devices that opened, as somebody noticed, with what it probably was: ranked by the engine that drew the rest. */
+/** Devices that tripped, as recorded, with their likely causes as the engine ranks them. */
 export function TripLog({ onShow }: { onShow: (event: FaultEvent) => void }) {
   const { jobId, document, version, settled } = useJob();
   const queries = useQueryClient();

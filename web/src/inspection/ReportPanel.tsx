@@ -24,7 +24,7 @@ export function ReportPanel({ by }: { by: string }) {
     <div className="grid w-full max-w-6xl gap-x-6 gap-y-4 lg:grid-cols-[minmax(0,1fr)_340px]">
       <div className="flex min-w-0 flex-col gap-4">
         <Result view={view.data} />
-        <Suggested suggested={view.data.suggested} catalogue={catalogue.data} by={by} />
+        <Suggested suggested={view.data.suggested} by={by} />
         <section aria-label={t("web.inspection.observations")}>
           <h2 className="mb-1 text-[14px] font-semibold">{t("web.inspection.observations")}</h2>
           <AddObservation catalogue={catalogue.data} by={by} />

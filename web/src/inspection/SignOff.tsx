@@ -1,29 +1,26 @@
 import { useState } from "react";
-import { answered, client, type InspectionView, type SignedState } from "../api/client";
+import { answered, client, type InspectionView } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
 import { type Key, t } from "../messages/text";
-import { wallClock } from "../readings/testModel";
+import { shownTime, wallClock } from "../readings/testModel";
 import { Button } from "../ui/Button";
 import { Field, TextBox } from "../ui/Field";
 import { withInspection } from "./inspectionModel";
 
-type Role = SignedState["signature"]["role"];
+type Declared = InspectionView["declarations"][number];
 
-const ROLES: { role: Role; title: Key }[] = [
-  { role: "design", title: "web.inspection.role.design" },
-  { role: "construction", title: "web.inspection.role.construction" },
-  { role: "inspection", title: "web.inspection.role.inspection" },
-];
+const TITLES: Record<Declared["role"], Key> = {
+  design: "web.inspection.role.design",
+  construction: "web.inspection.role.construction",
+  inspection: "web.inspection.role.inspection",
+};
 const SHOWN = 8;
 
 /** What is left to settle, and the declarations: the job is closed by the one of inspection and testing. */
 export function SignOff({ view, by }: { view: InspectionView; by: string }) {
-  const { document } = useJob();
   const [all, setAll] = useState(false);
   const shown = all ? view.open : view.open.slice(0, SHOWN);
-  // An existing installation is not designed or built by the one who inspects it.
-  const roles = document.work_details?.kind === "inspection" ? ROLES.slice(2) : ROLES;
   return (
     <section
       aria-label={t("web.inspection.sign_off")}
@@ -49,33 +46,16 @@ export function SignOff({ view, by }: { view: InspectionView; by: string }) {
           )}
         </>
       )}
-      {roles.map(({ role, title }) => (
-        <Declaration
-          key={role}
-          role={role}
-          title={t(title)}
-          state={view.signatures.find(({ signature }) => signature.role === role)}
-          ready={role !== "inspection" || view.open.length === 0}
-          by={by}
-        />
+      {view.declarations.map((each) => (
+        <Declaration key={each.role} declared={each} by={by} />
       ))}
     </section>
   );
 }
 
-function Declaration({
-  role,
-  title,
-  state,
-  ready,
-  by,
-}: {
-  role: Role;
-  title: string;
-  state: SignedState | undefined;
-  ready: boolean;
-  by: string;
-}) {
+function Declaration({ declared, by }: { declared: Declared; by: string }) {
+  const { role, ready, signed } = declared;
+  const title = t(TITLES[role]);
   const { document, edit, notify } = useJob();
   const [name, setName] = useState("");
   const [position, setPosition] = useState("");
@@ -99,15 +79,15 @@ function Declaration({
     <fieldset className="mt-2 border-t border-line pt-2" data-role={role}>
       <legend className="sr-only">{title}</legend>
       <p className="font-medium">{title}</p>
-      {state ? (
+      {signed ? (
         <>
           <p>
-            {[state.signature.by, state.signature.position].filter(Boolean).join(", ")}
-            <span className="figure ml-2 text-soft">{state.signature.at.replace("T", " ").slice(0, 16)}</span>
+            {[signed.signature.by, signed.signature.position].filter(Boolean).join(", ")}
+            <span className="figure ml-2 text-soft">{shownTime(signed.signature.at)}</span>
           </p>
-          {!state.unchanged && <p className="text-fail">{t("web.inspection.changed")}</p>}
+          {!signed.unchanged && <p className="text-fail">{t("web.inspection.changed")}</p>}
           <span className="flex gap-2">
-            {!state.unchanged && (
+            {!signed.unchanged && (
               <Button disabled={!ready} onClick={() => void sign()}>
                 {t("web.inspection.sign_again")}
               </Button>

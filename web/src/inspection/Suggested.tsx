@@ -1,4 +1,4 @@
-import type { ObservationCatalogue, SuggestedObservation } from "../api/client";
+import type { SuggestedObservation } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
@@ -10,15 +10,7 @@ import { withObservation } from "./inspectionModel";
 const MOST = 3;
 
 /** Readings that fail and that no observation tells of yet, with what they usually show. */
-export function Suggested({
-  suggested,
-  catalogue,
-  by,
-}: {
-  suggested: SuggestedObservation[];
-  catalogue: ObservationCatalogue;
-  by: string;
-}) {
+export function Suggested({ suggested, by }: { suggested: SuggestedObservation[]; by: string }) {
   const { document, edit } = useJob();
   if (suggested.length === 0) return null;
   const add = (kind: string, subject: string, text: string) =>
@@ -45,7 +37,7 @@ export function Suggested({
                 <span className="figure text-soft">{kind.code}</span> {kind.title}
               </Button>
             ))}
-            {kinds.length === 0 && catalogue.codes[1] && (
+            {kinds.length === 0 && (
               <Button onClick={() => add("", subject, `${say(test)}: ${shown}`)}>
                 {t("web.inspection.own_words")}
               </Button>

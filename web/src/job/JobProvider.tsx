@@ -69,7 +69,7 @@ export function JobProvider({ opened, draft, rules, told = "", children }: Props
     );
     notify(problem.problems?.map((line) => `${line.path}: ${line.message}`).join("; ") || text);
   };
-  // Nobody has checked it yet, but it is not lost.
+  // It is not checked yet, but it is not lost.
   const onUnanswered = (document: Job) => {
     if (document !== openedRef.current) saveDraft(jobId, baseRef.current, document);
   };

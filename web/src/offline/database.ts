@@ -38,7 +38,7 @@ async function open(): Promise<IDBPDatabase<Schema>> {
   });
 }
 
-/** Opened anew; for tests. */
+/** Closed, so that it is opened again; for tests. */
 export async function closeDatabase(): Promise<void> {
   (await opened)?.close();
   opened = undefined;

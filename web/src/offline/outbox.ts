@@ -46,7 +46,7 @@ export class Outbox {
     };
   }
 
-  /** Resolves when no readings of a job are on the line: a save that began meanwhile would be made from a revision that is no longer the head. */
+  /** Resolves when no readings of a job are on the line: a save that began during that would be made from a revision that is no longer the head. */
   async sent(job: string): Promise<void> {
     await this.#sending.get(job)?.catch(() => undefined);
   }

@@ -3,7 +3,7 @@ import type { PlannedTest } from "../api/client";
 import { readingsQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
-import { shownReading } from "./testModel";
+import { shownReading, shownTime } from "./testModel";
 
 /** The readings of a test that were corrected or removed since: none of them is lost. */
 export function Earlier({ test }: { test: PlannedTest }) {
@@ -21,9 +21,7 @@ export function Earlier({ test }: { test: PlannedTest }) {
       {of.map(({ reading, in_force }) => (
         <li key={reading.id} className={in_force ? "" : "line-through"}>
           <span className="figure">{shownReading(reading, test.unit)}</span>{" "}
-          {[reading.at?.replace("T", " ").slice(0, 16), reading.by, reading.reason]
-            .filter(Boolean)
-            .join(" · ")}
+          {[shownTime(reading.at), reading.by, reading.reason].filter(Boolean).join(" · ")}
         </li>
       ))}
     </ul>

@@ -5,7 +5,7 @@ import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
-import { shownReading } from "./testModel";
+import { shownReading, shownTime } from "./testModel";
 
 type Reading = ReadingRecord["reading"];
 
@@ -80,7 +80,7 @@ function Choose({
   unit: string;
   onChoose: () => Promise<void>;
 }) {
-  const from = [reading.by, reading.at?.replace("T", " ").slice(0, 16)].filter(Boolean).join(", ");
+  const from = [reading.by, shownTime(reading.at)].filter(Boolean).join(", ");
   return (
     <span className="flex items-center gap-2">
       <Button onClick={() => void onChoose()}>

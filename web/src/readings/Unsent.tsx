@@ -2,6 +2,7 @@ import { t } from "../messages/text";
 import { outbox } from "../offline/outbox";
 import { useOutbox } from "../offline/useOutbox";
 import { Button } from "../ui/Button";
+import { shownTime } from "./testModel";
 
 /** What is still in this browser alone: said while the server cannot be reached, and of what it refused until that is settled. */
 export function Unsent({ job, tests }: { job: string; tests: ReadonlySet<string> }) {
@@ -24,7 +25,7 @@ export function Unsent({ job, tests }: { job: string; tests: ReadonlySet<string>
       {lost.map(({ id, reading, why, at }) => (
         <p key={id} className="flex flex-wrap items-center gap-2">
           <span className="figure">{`${reading.test} ${reading.subject.id}: ${reading.text}`}</span>
-          <span className="text-soft">{at.replace("T", " ")}</span>
+          <span className="text-soft">{shownTime(at)}</span>
           <span className="text-fail">{why}</span>
           <Button variant="quiet" onClick={() => void outbox.discard(id)}>
             {t("web.testing.discard")}

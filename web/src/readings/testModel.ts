@@ -82,6 +82,9 @@ export function inForce(job: Job, test: PlannedTest) {
   );
 }
 
+/** A time as it is shown: its day and minute; '' where none is recorded. */
+export const shownTime = (at: string | null | undefined): string => at?.replace("T", " ").slice(0, 16) ?? "";
+
 const SEEN: Record<string, string> = { right: "✓", wrong: "✗", "left-out": "–" };
 
 /** A reading as it is shown beside another one. */

@@ -20,7 +20,7 @@ export type WaitingByTest = Record<string, Waiting | undefined>;
  */
 export function useEntries(by: string, instrument: string) {
   const { jobId, document } = useJob();
-  const { waiting, problem } = useOutbox(jobId);
+  const { waiting } = useOutbox(jobId);
   const latest = useRef(document);
   latest.current = document;
 
@@ -46,5 +46,5 @@ export function useEntries(by: string, instrument: string) {
     () => Object.fromEntries(waiting.map((entry) => [entry.test, entry])),
     [waiting],
   );
-  return { enter, waiting: byTest, count: waiting.filter(({ why }) => !why).length, problem };
+  return { enter, waiting: byTest };
 }

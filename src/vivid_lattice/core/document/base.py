@@ -15,6 +15,9 @@ Origin = Literal["origin"]
 #: A day as it is written in a document.
 Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$", examples=["2027-03-01"])]
 
+#: A time of day by the clock on the wall.
+Minute = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2})?$")]
+
 
 class DocumentModel(BaseModel):
     """Base of every part of the document: strict, closed and frozen, so that nothing slips in or changes in place."""

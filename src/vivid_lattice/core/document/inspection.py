@@ -6,11 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vivid_lattice.core.document.base import DocumentModel, Id
+from vivid_lattice.core.document.base import DocumentModel, Id, Minute
 
 _Line = Annotated[str, Field(max_length=120)]
 _Sentence = Annotated[str, Field(max_length=1000)]
-Minute = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2})?$")]
 
 
 class InspectionObservation(DocumentModel):

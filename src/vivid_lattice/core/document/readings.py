@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vivid_lattice.core.document.base import Day, DocumentModel, Name
+from vivid_lattice.core.document.base import Day, DocumentModel, Minute, Name
 
 #: What was read. Resistances are those of the conductors named: r1 line, rn neutral, r2 protective; ``_end``: of a ring, end to end;
 #: ``x_``: of a ring with its ends cross-connected; ``ir_``: insulation; ``pfc_``: prospective currents.
@@ -57,7 +57,7 @@ class Reading(DocumentModel):
     temperature_c: Annotated[float, Field(ge=-40, le=120)] | None = None
     no_trip: bool = False
     alone: bool | None = None
-    at: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2})?$")] | None = None
+    at: Minute | None = None
     by: Annotated[str, Field(max_length=80)] = ""
     instrument: Annotated[str, Field(max_length=40)] = ""
     replaces: ReadingId | None = None
@@ -68,7 +68,7 @@ class IsolationDone(DocumentModel):
     """A step of safe isolation that was done: its number, when, by whom, and what is recorded of it."""
 
     step: Annotated[int, Field(ge=1, le=40)]
-    at: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2})?$")]
+    at: Minute
     by: Annotated[str, Field(max_length=80)] = ""
     record: Annotated[str, Field(max_length=200)] = ""
 

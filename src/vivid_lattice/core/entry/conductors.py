@@ -72,11 +72,9 @@ def _pair(text: str, rules: RuleSet) -> ConductorSize | None:
         return None
     area_mm2, cpc_mm2 = float(match.group(1)), float(match.group(2))
     sizes = {size.area_mm2 for kind in rules.cables.kinds.values() for size in kind.sizes}
-    return (
-        ConductorSize(area_mm2=area_mm2, cpc_mm2=cpc_mm2)
-        if {area_mm2, cpc_mm2} <= sizes and cpc_mm2 <= area_mm2
-        else None
-    )
+    if cpc_mm2 > area_mm2 or not {area_mm2, cpc_mm2} <= sizes:
+        return None
+    return ConductorSize(area_mm2=area_mm2, cpc_mm2=cpc_mm2)
 
 
 def _gauges(rules: RuleSet) -> Mapping[str, float]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vivid_lattice.core.assessment.assess import assess
-from vivid_lattice.core.assessment.signatures import digest_of
+from vivid_lattice.core.assessment.signatures import SignedState, digest_of, signed_states
 from vivid_lattice.core.document.inspection import Signature, SignedFor
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import NotPossible
@@ -96,6 +96,28 @@ def _design(network: Installation) -> Iterator[OpenItem]:
             yield OpenItem("input", cause.sentence)
     if assessment.to_confirm:
         yield OpenItem("assumed", message(network.rules.words, "core.inspection.assumed", n=assessment.to_confirm))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Declaration:
+    """What is declared for a job: whether it can be signed now, and how it was signed; None: it was not."""
+
+    role: SignedFor
+    ready: bool
+    signed: SignedState | None
+
+
+def declarations_of(job: Job, items: Sequence[OpenItem]) -> tuple[Declaration, ...]:
+    """The declarations of a job, in the order of the work. ``items``: what is open.
+
+    An existing installation is not designed or built by the one who inspects it: common practice, no source.
+    """
+    signed = {state.signature.role: state for state in signed_states(job)}
+    roles: tuple[SignedFor, ...] = ("design", "construction", "inspection")
+    shown = ("inspection",) if job.work_details.kind == "inspection" else roles
+    return tuple(
+        Declaration(role=role, ready=role != "inspection" or not items, signed=signed.get(role)) for role in shown
+    )
 
 
 def sign(job: Job, role: SignedFor, by: str, at: str, position: str = "") -> Job:

@@ -1,4 +1,4 @@
--- Readings that came from two places and contradict each other: the one that came later waits here until somebody decides.
+-- Readings that came from two places and contradict each other: the one that came later waits here until it is decided.
 
 create table undecided_reading (
     job_id      text not null,

@@ -141,12 +141,18 @@ class TestingFromTables:
 
     def uncertainty(self, reading: str, *, no_trip: bool = False) -> Uncertainty | None:
         """The usual uncertainty of a reading; of one that is not listed as taken without tripping the RCD, as of any other."""
+        return (self._uncertainties.get(f"{reading} no trip") if no_trip else None) or self._uncertainties.get(reading)
+
+    @cached_property
+    def _uncertainties(self) -> Mapping[str, Uncertainty]:
         table = self._data.table(_UNCERTAINTY)
-        rows = {entry["reading"]: entry for entry in (dict(zip(table.columns, row, strict=True)) for row in table.rows)}
-        entry = (rows.get(f"{reading} no trip") if no_trip else None) or rows.get(reading)
-        if entry is None:
-            return None
-        return Uncertainty(pct=float(entry["usual_pct"]), absolute=float(entry["usual_abs"]), source=table.source)
+        entries = [dict(zip(table.columns, row, strict=True)) for row in table.rows]
+        return {
+            str(entry["reading"]): Uncertainty(
+                pct=float(entry["usual_pct"]), absolute=float(entry["usual_abs"]), source=table.source
+            )
+            for entry in entries
+        }
 
     def agreement(self, reading: str, against: str) -> Agreement | None:
         """The bands of a reading about what it is compared with; None where it is compared with nothing."""

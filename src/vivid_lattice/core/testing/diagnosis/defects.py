@@ -134,6 +134,8 @@ def _defect(entry: Mapping[str, Any]) -> Defect:
             raise BadTable(source.table, f"names a reading that is none: {effect.reading}")
         if effect.formula:
             compiled(effect.formula)
+    if entry.get("heated", "") not in ("", *entry["parameters"]):
+        raise BadTable(source.table, f"is heated by an unknown that it does not have: {entry['heated']}")
     return Defect(
         id=source.table,
         name=entry["name"],

@@ -7,7 +7,9 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.document.job import Device
 from vivid_lattice.core.formulas.cable.joint import current_through_joint_a, joint_heat_w
+from vivid_lattice.core.formulas.load_currents import BETWEEN_LINES
 from vivid_lattice.core.messages import Text
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.testing.diagnosis.defects import Danger, scoring
 from vivid_lattice.core.testing.diagnosis.explanations import UNEXPLAINED, is_sound, probability_in
@@ -31,7 +33,7 @@ class PossibleDefect:
     probability  if it is one of those told or left out as less likely
     danger       the worst of its defects
     seen         what is usually found on the spot;  repair: what puts it right
-    heat         what a joint gives off while the circuit is loaded; None of a defect without one, or of a circuit whose device is not chosen
+    heat         what a joint gives off while the circuit is loaded; None of a defect without one, or of a circuit whose device or lines are not known
     unknowns     of each defect's formulas, where it explains the readings best
     """
 
@@ -108,8 +110,12 @@ def _heat(by_design: Expecting, circuit_id: str, fit: Fit) -> Text | None:
     joints = [fit.parameters[each.unknown(each.heated)] for each in fit.defects if each.heated]
     if circuit is None or not isinstance(circuit.device, Device) or not joints:
         return None
+    supplied = or_none(lambda: network.tree.supplied(circuit))
+    if supplied is None:
+        return None
     rating_a = circuit.device.rating_a
-    current_a = current_through_joint_a(joints[0], rating_a, network.job.supply.nominal_v)
+    load_v = supplied.nominal_v * (BETWEEN_LINES[supplied.phases] if len(supplied.lines) == 2 else 1.0)
+    current_a = current_through_joint_a(joints[0], rating_a, load_v)
     heat_w, drop_v = joint_heat_w(joints[0], current_a), joints[0] * current_a
     return network.message(
         "core.testing.joint_heat", rating=plain(rating_a), heat=shown_up(heat_w, 2), drop=shown_up(drop_v, 2)
