@@ -3,42 +3,27 @@
 from __future__ import annotations
 
 import random
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Iterator, Sequence
 from copy import deepcopy
-from dataclasses import dataclass
-from functools import lru_cache
+from dataclasses import dataclass, replace
 
-from tests.faulty_wiring import ANY, RADIAL, RING, Wiring, class_of, reads_like_another
-from vivid_lattice.core.actions.enter_line import enter_and_design
-from vivid_lattice.core.actions.new_job import begin
-from vivid_lattice.core.document.job import Circuit, Job
-from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject, Testing
+from tests.defects_put_in import ANY, RADIAL, RING, class_of, reads_like_another
+from tests.faulty_wiring import Wiring
+from tests.trial_boards import Place, places, wiring_of
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.readings import Testing
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.testing.diagnosis.defects import defects as defects_of
 from vivid_lattice.core.testing.diagnosis.diagnose import diagnosed
 from vivid_lattice.core.testing.diagnosis.diagnosis import Diagnosis
-from vivid_lattice.core.testing.diagnosis.unit import unit_of
-from vivid_lattice.core.testing.expected_value import expecting
 from vivid_lattice.core.testing.judgement import judged
-from vivid_lattice.core.testing.measured_values import MeasuredValues
 from vivid_lattice.core.testing.reading_table import read_readings
-from vivid_lattice.core.testing.subjects import subject_of
-from vivid_lattice.core.testing.test_plan import plan_of
 
-#: A board of each kind of installation, as it is typed.
-BOARDS: Mapping[str, tuple[str, ...]] = {
-    "uk": ("kitchen ring 44m", "cooker 32A 14m", "lights 34m", "study sockets radial 22m"),
-    "iec": ("kitchen sockets 18m", "cooker 32A 12m", "lights 28m"),
-    "anz": ("kitchen sockets 22m", "hotplate 32A 14m", "lights 30m"),
-    "za": ("kitchen sockets 20m", "stove 32A 12m", "lights 30m"),
-    "na": ("kitchen receptacles 18m", "dryer 10m", "lights 25m"),
-}
-_SYSTEM: Mapping[str, str] = {"uk": "TN-C-S", "iec": "TN-S", "anz": "MEN", "za": "TN-C-S", "na": "TN-C-S"}
-#: What the tester reads beside the standard's sequence, with the leads already there: the neutral by itself.
-ALSO_READ: tuple[ReadingKind, ...] = ("ir_ne", "zln")
 #: So many tests are done beyond the usual ones before it counts as not told.
 FURTHER = 5
+#: A defect is tried in so many circuits until a reading shows it.
+_TRIED = 60
+_DEFECTS = {**ANY, **RADIAL, **RING}
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,41 +49,60 @@ class Trial:
 
 
 def trials(count: int, seed: int) -> Iterator[Trial]:
-    """Random boards: a fifth sound, three in twenty with two defects, the others with one, spread evenly over the list."""
+    """Random boards: a fifth sound, three in twenty with two defects, the others with one. Each defect of the list has its turn before one
+    comes again."""
     rng = random.Random(seed)
+    turns = in_turn(rng)
     for number in range(count):
-        standard = rng.choice(list(BOARDS))
         wanted = 0 if number % 20 < 4 else 2 if number % 20 < 7 else 1
-        yield _trial(standard, wanted, rng)
+        if wanted == 0:
+            place = rng.choice(places())
+            yield _trial(place, wiring_of(place, rng), [], rng)
+        else:
+            yield _trial(*next(put_in for name in turns if (put_in := put_into_some(name, wanted, rng))), rng)
 
 
-@lru_cache
-def _board(standard: str) -> Job:
-    rules = rule_set(standard)
-    job = begin("Trial", rules, _SYSTEM[standard])
-    job = job.model_copy(update={"supply": job.supply.model_copy(update={"ze_ohm": job.supply.ze_ohm or 0.3})})
-    for line in BOARDS[standard]:
-        job = enter_and_design(job, line, "main").job
-    return job
+def in_turn(rng: random.Random) -> Iterator[str]:
+    """Every defect that is put in, in a random order, again and again."""
+    while True:
+        yield from rng.sample(sorted(_DEFECTS), len(_DEFECTS))
 
 
-def _trial(standard: str, wanted: int, rng: random.Random) -> Trial:
-    job = _board(standard)
-    network = Installation.of(job, rule_set(job.job.rules))
-    circuit = rng.choice([each for each in job.circuits if each.loads])
-    wiring = _wiring(network, circuit, rng)
-    defects = {**ANY, **(RING if wiring.ring else RADIAL)}
-    open_to = [name for name in defects if _may_have(name, standard, wiring)]
-    usual = [test.test for test in plan_of(network).tests if test.subject.id == circuit.id and not test.optional]
-    kinds = tuple(dict.fromkeys([*usual, *ALSO_READ]))
-    wiring, true = _put_in(wiring, {name: defects[name] for name in open_to}, wanted, kinds)
-    rows = _of_supply(job, wiring)
-    for kind in kinds:
-        if text := wiring.reading(kind):
-            rows.append(f"{kind},{circuit.id},{text}")
-    found = _diagnosed(job, rows, circuit.id)
-    told = tuple(_names(ids) for ids in (each.ids for each in found.possible)) if found else ()
-    further, certain = 0, ()
+def put_into_some(name: str, wanted: int, rng: random.Random) -> tuple[Place, Wiring, list[str]] | None:
+    """A circuit with a defect, alone or with another one, that some reading shows; None where none is found."""
+    open_to = [place for place in places() if name in place.may_have]
+    for _ in range(_TRIED):
+        place = rng.choice(open_to)
+        others = rng.sample(sorted(place.may_have - {name}), wanted - 1)
+        if any(reads_like_another(name, other) for other in others):
+            continue
+        made = _put_in(place, wiring_of(place, rng), [name, *others])
+        if made is not None:
+            return place, made, [name, *others]
+    return None
+
+
+def _put_in(place: Place, sound: Wiring, names: Sequence[str]) -> Wiring | None:
+    """A wiring with defects, each of which changes a reading that is taken, beside the other too: what no reading shows cannot be told."""
+    kinds = (*place.kinds, *dict.fromkeys(kind for kind, _ in place.parts))
+    made, without = deepcopy(sound), [deepcopy(sound) for _ in names]
+    for name in names:
+        state = sound.rng.getstate()
+        for other, wiring in zip([*names, ""], [*without, made], strict=True):
+            wiring.rng.setstate(state)
+            if other != name:
+                _DEFECTS[name](wiring)
+    return made if all(made.differs_from(wiring, kinds) for wiring in without) else None
+
+
+def _trial(place: Place, wiring: Wiring, true: Sequence[str], rng: random.Random) -> Trial:
+    rows = _beside(place, wiring, rng)
+    rows += [f"{kind},{subject},{text}" for kind, subject in place.parts if (text := wiring.reading(kind)) is not None]
+    rows += [f"{kind},{place.circuit.id},{text}" for kind in place.kinds if (text := wiring.reading(kind)) is not None]
+    found = _diagnosed(place.job, rows, place.circuit.id)
+    told = tuple(_names(each.ids) for each in found.possible) if found else ()
+    further = 0
+    certain: tuple[frozenset[str], ...] = ()
     while found is not None:
         if found.certain:
             certain = tuple(_names(each.ids) for each in found.possible)
@@ -109,70 +113,31 @@ def _trial(standard: str, wanted: int, rng: random.Random) -> Trial:
             break
         further += 1
         rows.append(f"{reading.test},{reading.subject.kind}:{reading.subject.id},{text}")
-        found = _diagnosed(job, rows, circuit.id)
-    return Trial(standard, frozenset(true), told, certain, further if certain else None, tuple(rows))
+        found = _diagnosed(place.job, rows, place.circuit.id)
+    return Trial(place.standard, frozenset(true), told, certain, further if certain else None, tuple(rows))
 
 
-def _of_supply(job: Job, wiring: Wiring) -> list[str]:
-    """What is read of the supply, and of another circuit, which is sound but for what the supply does to it."""
-    rows = [
-        f"ze,supply,{'LIM' if wiring.earth_off else f'{wiring.ze_ohm:.2f}'}",
-        f"pfc_ln,main,{job.supply.nominal_v / wiring.zln0_ohm:.0f}",
+def _beside(place: Place, wiring: Wiring, rng: random.Random) -> list[str]:
+    """What is read of another circuit of the board, which is sound but for what the supply and the tester do to it."""
+    board = place.network.tree.place(place.circuit).board
+    same_board = [other for other in places() if other.job is place.job and other.circuit is not place.circuit]
+    radials = [
+        other
+        for other in same_board
+        if other.circuit.kind != "ring" and place.network.tree.place(other.circuit).board is board
     ]
-    return [*rows, "r_me,supply,LIM"] if wiring.earth_off else rows
+    if not radials:
+        return []
+    other = rng.choice(radials)
+    beside = replace(
+        wiring_of(other, rng), ze_ohm=wiring.ze_ohm, zln0_ohm=wiring.zln0_ohm, lead_ohm=wiring.lead_ohm,
+        reversed_at_board=wiring.reversed_at_board,
+    )  # fmt: skip
+    return [f"{kind},{other.circuit.id},{beside.reading(kind)}" for kind in ("r1r2", "zs") if kind in other.kinds]
 
 
 def _names(ids: tuple[str, ...]) -> frozenset[str]:
     return frozenset(each.removeprefix("common.defect.") for each in ids)
-
-
-def _wiring(network: Installation, circuit: Circuit, rng: random.Random) -> Wiring:
-    """The circuit as drawn, a little longer or shorter, with joints as good joints are."""
-    by_design = expecting(network, 20.0)
-    unit = unit_of(network, by_design, MeasuredValues(network, {}), circuit.id)
-    assert unit is not None
-    symbols, ring = unit.model.symbols, unit.model.ring
-    a, b, c = (symbols[name] for name in (("r1", "rn", "r2") if ring else ("R1", "Rn", "R2")))
-    return Wiring(
-        ring=ring, line_ohm=a, neutral_ohm=b, cpc_ohm=c, ze_ohm=round(symbols["Ze"] * rng.uniform(0.6, 1.0), 2),
-        zln0_ohm=symbols["Ze"] * rng.uniform(0.5, 0.9), rcd_ma=_rcd_ma(network, circuit), rng=rng, stretch=rng.uniform(0.92, 1.08),
-    )  # fmt: skip
-
-
-def _rcd_ma(network: Installation, circuit: Circuit) -> tuple[float, float] | None:
-    """Between what the circuit's own residual-current device trips at, rising; None: it has none."""
-    subject = subject_of(network, "rcd_ramp", ReadingSubject(kind="rcd", id=circuit.id))
-    if subject is None or subject.rcd is None:
-        return None
-    expected = expecting(network, 20.0).of("rcd_ramp", subject)
-    return expected.least or subject.rcd.idn_ma / 2, expected.most or subject.rcd.idn_ma
-
-
-def _put_in(
-    sound: Wiring, defects: Mapping[str, Callable[[Wiring], None]], wanted: int, kinds: tuple[ReadingKind, ...]
-) -> tuple[Wiring, list[str]]:
-    """So many defects in a wiring, each of which changes a reading that is taken, beside the other too: what no reading shows cannot be told."""
-    while True:
-        names = sound.rng.sample(list(defects), wanted)
-        if len(names) == 2 and reads_like_another(*names):
-            continue
-        made = deepcopy(sound)
-        without = [deepcopy(sound) for _ in names]
-        for name in names:
-            state = sound.rng.getstate()
-            for other, wiring in zip([*names, ""], [*without, made], strict=True):
-                wiring.rng.setstate(state)
-                if other != name:
-                    defects[name](wiring)
-        if all(made.differs_from(wiring, kinds) for wiring in without):
-            return made, names
-
-
-def _may_have(name: str, standard: str, wiring: Wiring) -> bool:
-    """Whether a defect is met in such an installation, and this circuit has what it is in."""
-    if not any(each.id.endswith(f".{name}") for each in defects_of(standard)):
-        return False
-    return wiring.rcd_ma is not None or not name.startswith(("rcd-", "button-", "circuit-not"))
 
 
 def _diagnosed(job: Job, rows: list[str], circuit: str) -> Diagnosis | None:
@@ -182,4 +147,5 @@ def _diagnosed(job: Job, rows: list[str], circuit: str) -> Diagnosis | None:
     made = job.model_copy(update={"testing": Testing(temperature_c=20.0, readings=read.readings)})
     network = Installation.of(made, rules)
     found = diagnosed(network, judged(network))
-    return next((each for each in found if each.circuit in (circuit, "")), None)
+    of_parts = ("bond:", "spd:")
+    return next((each for each in found if each.circuit in (circuit, "") or each.circuit.startswith(of_parts)), None)

@@ -16,7 +16,29 @@ import numpy as np
 Node = str
 #: So many points on a circuit, counted from the board.
 POINTS = 5
+_LIVE_OR_SEEN = frozenset(
+    {
+        "r_nn",
+        "r_cc",
+        "ir_cc",
+        "ir_selv",
+        "i_res",
+        "i_pe",
+        "temp",
+        "rcd_load",
+        "rcd_other",
+        "u_ln",
+        "u_ll",
+        "u_le",
+        "u_ne",
+        "u_me",
+    }
+)
 _OPEN_OHM = 1e7
+_ENERGISED = frozenset(
+    {"zs", "zln", "rcd_half", "rcd_1", "rcd_5", "rcd_ramp", "rcd_button", "rcd_load", "rcd_other", "i_res", "temp", "u_ln", "u_le", "u_ne",
+     "u_ll", "ident", "func", "tester", "rot"}
+)  # fmt: skip
 
 
 @dataclass
@@ -62,6 +84,8 @@ class Wiring:
     zln0_ohm: float
     rcd_ma: tuple[float, float] | None
     rng: random.Random
+    nominal_v: float = 230.0
+    between_v: float = 400.0
     stretch: float = 1.0
     joints: dict[tuple[str, int], float] = field(default_factory=dict)
     breaks: set[tuple[str, int]] = field(default_factory=set)
@@ -81,6 +105,29 @@ class Wiring:
     swapped: tuple[str, str] | None = None
     joined_at_outlet: bool = False
     earth_off: bool = False
+    #: What is read of an electrode [Ω]; in place of Ze, where something else is read; of bonds and surge devices.
+    electrode_ohm: float | None = None
+    ze_text: str | None = None
+    bond_ohm: float | None = 0.02
+    lines: int = 1
+    load_a: float = 4.0
+    #: What of the load's current does not come home through the circuit's own residual-current device, and whether loads of others trip it.
+    unbalance: float = 0.0
+    others_trip: bool = False
+    neutrals_joined_ohm: float | None = None
+    lines_joined_ohm: float | None = None
+    line_missing_between: bool = False
+    neutral_elsewhere: bool = False
+    #: Combined neutral and earth of the network broken: what the load drives home through the ground [A].
+    pen_broken_a: float = 0.0
+    reversed_at_board: bool = False
+    bridge: tuple[int, int, float] | None = None
+    crossed_leg: int | None = None
+    #: Its ends are in two ways: apart while it is dead, joined by the board while both are on.
+    in_two_ways: bool = False
+    #: Line and earth joined: whoever read that does not switch it on.
+    short: bool = False
+    blinded_times: float = 1.0
 
     # ------------------------------------------------------------------------------------------ the copper
 
@@ -98,13 +145,19 @@ class Wiring:
                 if (name, leg) in self.breaks:
                     continue
                 far = f"{name}z" if self.ring and leg == legs else f"{name}{leg}"
+                if leg == self.crossed_leg and name in "LN":
+                    far = ("N" if name == "L" else "L") + far[1:]
                 net.add(f"{name}{leg - 1}", far, ohm)
             if self.spur_ohm is not None:
                 net.add(f"{name}3", f"{name}s", self.spur_ohm * totals[name] / self.line_ohm)
+        if self.bridge is not None:
+            low, high, ohm = self.bridge
+            for name, total in totals.items():
+                net.add(f"{name}{low}", f"{name}{high}", ohm * total / self.line_ohm)
         if self.parallel_ohm is not None:
             net.add(f"E{POINTS}", board_earth, self.parallel_ohm)
         if self.joined_at_outlet:
-            net.add(f"N{POINTS}", f"E{POINTS}", 0.01)
+            net.add(f"{self._at('N')}{POINTS}", f"E{POINTS}", 0.01)
         return net
 
     def _at(self, terminal: str) -> str:
@@ -135,6 +188,8 @@ class Wiring:
             if self.same_leg and kind == "x_ln":
                 crossed = [("L0", f"{other}0", 0.0), ("Lz", f"{other}z", 0.0)]
             return self._highest(net.joined(*((a, b, 1e-6) for a, b, _ in crossed)), "L", other)
+        if kind == "r1rn" and self.neutral_elsewhere:
+            return None
         if kind == "r2":
             return net.between("E0", f"{self._at('E')}{self._points()[0]}")
         other = "N" if kind == "r1rn" else "E"
@@ -142,12 +197,16 @@ class Wiring:
 
     def loop(self, kind: str) -> float | None:
         """A loop reading [Ω]: Zs to earth, ZLN to neutral."""
+        if self.in_two_ways:
+            return replace(self, in_two_ways=False, breaks=set()).loop(kind)
         terminal = "E" if kind == "zs" else "N"
         # Line and neutral exchanged are one loop all the same. Without the line at either of its two terminals the tester does not begin; by
         # the conductor at the other one the current comes back.
         if kind == "zln" and self.swapped == ("L", "N"):
             return replace(self, swapped=None).loop(kind)
-        if self._at("L") != "L":
+        if self.joined_at_outlet and self.swapped is not None and kind == "zs":
+            return replace(self, swapped=None, joined_at_outlet=False).loop("zln")
+        if self._at("L") != "L" or (self.reversed_at_board and kind == "zs"):
             return None
         other = self._at(terminal)
         ahead = self.ze_ohm if other == "E" else self.zln0_ohm
@@ -167,6 +226,10 @@ class Wiring:
 
     def reading(self, kind: str) -> str | None:
         """What would be typed; None where this tester has no such test."""
+        if (self.crossed_leg is not None or self.short) and kind in _ENERGISED:
+            return None
+        if kind in _LIVE_OR_SEEN:
+            return self._in_doubt(kind)
         if kind in ("zs", "zln"):
             return self._typed(self.loop(kind), 0.05, 0.03)
         if kind in ("r1r2", "r1rn", "r2", "r1_end", "rn_end", "r2_end", "x_ln", "x_le"):
@@ -176,14 +239,99 @@ class Wiring:
             return self._insulation(kind)
         if kind.startswith("rcd_"):
             return self._rcd(kind)
-        if kind in ("pol", "ident", "func", "tester", "insp"):
+        if kind in ("pol", "ident", "func", "tester", "insp", "rot", "spd", "afdd"):
             # An outlet tester sees the line at another place; neutral and earth it does not tell apart.
             exchanged = self.swapped is not None and (kind == "pol" or (kind == "tester" and "L" in self.swapped))
+            if self.joined_at_outlet and kind == "tester":
+                exchanged = False
             wrong = kind in self.seen_wrong or exchanged
             return "wrong" if wrong else "ok"
         if kind == "r_me":
             return "LIM" if self.earth_off else "0.02"
-        return "230" if kind == "u_ln" else None
+        if kind == "r_bond":
+            return "LIM" if self.bond_ohm is None else f"{self.bond_ohm:.2f}"
+        if kind == "ra":
+            return None if self.electrode_ohm is None else f"{self.electrode_ohm:.1f}"
+        if kind == "pfc_ln":
+            return f"{self.nominal_v / self.zln0_ohm:.0f}"
+        if kind == "ze":
+            return self.ze_text or ("LIM" if self.earth_off else f"{self.ze_ohm:.2f}")
+        return None
+
+    def _in_doubt(self, kind: str) -> str | None:
+        """What is read where there is a doubt: loads on, by clamp and voltmeter; between circuits, dead."""
+        if kind in ("r_nn", "r_cc"):
+            return self._typed(self.neutrals_joined_ohm if kind == "r_nn" else self.lines_joined_ohm, 0.03, 0.02)
+        if kind in ("ir_cc", "ir_selv"):
+            joined = self.lines_joined_ohm is not None if kind == "ir_cc" else "SELV" in self.leaks_mohm
+            return "0.00" if joined else ">200"
+        if kind == "i_res":
+            return f"{self._residual_a():.3f}"
+        if kind == "i_pe":
+            return f"{self.pen_broken_a:.2f}"
+        if kind == "temp":
+            return "wrong" if self._heat_w() > 5.0 else "ok"
+        if kind in ("rcd_load", "rcd_other"):
+            return self._with_loads(kind)
+        return f"{self._voltage(kind):.0f}"
+
+    def _residual_a(self) -> float:
+        """What does not come home by the neutral of the circuit: of its load, and what leaks [A]."""
+        leaks = sum(
+            self.nominal_v / (mohm * 1e6) for pair, mohm in self.leaks_mohm.items() if pair == "LE" and mohm > 0
+        )
+        back_by_earth = 1.0 if self._at("N") == "E" and self.swapped == ("N", "E") else 0.0
+        if self.leaks_mohm.get("NE") == 0.0 and not self.joined_at_outlet:
+            back_by_earth = self.neutral_ohm / (self.neutral_ohm + self.cpc_ohm)
+        return self.load_a * max(self.unbalance, back_by_earth) + leaks
+
+    def _with_loads(self, kind: str) -> str | None:
+        """Whether the device holds while the loads of this circuit, or those of its others, run."""
+        if self.rcd_ma is None:
+            return None
+        if kind == "rcd_other":
+            return "trips" if self.others_trip else "holds"
+        if self.rcd_state == "stuck":
+            return "holds"
+        least, most = self.rcd_ma
+        trips_ma = (least * 0.5) if self.rcd_state == "sensitive" else (least + most) / 2
+        return "trips" if 1000 * self._residual_a() > trips_ma else "holds"
+
+    def _heat_w(self) -> float:
+        """The most that a joint of line or neutral gives off with the load on [W]."""
+        ohms = [ohm for (name, _), ohm in self.joints.items() if name in "LN"]
+        ohms += [ohm for name, ohm in self.terminals.items() if name in "LN"]
+        return max((self.load_a**2 * ohm for ohm in ohms), default=0.0)
+
+    def _voltage(self, kind: str) -> float:
+        """A voltage at the last point with the load on [V]."""
+        full = self.nominal_v
+        open_line, open_neutral = (self._opened(name) for name in "LN")
+        if kind == "u_ll":
+            return 0.0 if self.line_missing_between else self.between_v
+        if kind == "u_me":
+            away = self.pen_broken_a * 20.0
+            return full if self.joined_at_outlet and self.swapped == ("L", "N") else away
+        line, neutral = (0.0 if open_line else full), 0.0
+        if self.reversed_at_board:
+            line, neutral = 0.0, full
+        elif open_neutral:
+            neutral = line
+        else:
+            joints = sum(ohm for (name, _), ohm in self.joints.items() if name == "N")
+            neutral = self.load_a * (self.neutral_ohm * (0.25 if self.ring else 1.0) + joints)
+        volts = {"L": line, "N": neutral, "E": 0.0}
+        if kind == "u_ln" and self.lines > 1 and open_neutral:
+            # The smaller of the two loads takes the more of what is between the lines.
+            return 0.7 * self.between_v
+        if self.joined_at_outlet:
+            volts["E"] = volts[self._at("N")]
+        a, b = {"u_ln": ("L", "N"), "u_le": ("L", "E"), "u_ne": ("N", "E")}[kind]
+        return abs(volts[self._at(a)] - volts[self._at(b)])
+
+    def _opened(self, name: str) -> bool:
+        """Whether a conductor is broken on the way to the last point: of a ring on neither of two ways."""
+        return not self.ring and any(broken == name for broken, _ in self.breaks)
 
     def _typed(self, ohm: float | None, share: float, absolute: float) -> str:
         if ohm is None:
@@ -214,9 +362,11 @@ class Wiring:
             if state == "sensitive"
             else least + (most - least) * self.rng.uniform(0.2, 0.8)
         )
+        if kind == "rcd_ramp" and self.blinded_times > 1.0 and state == "sound":
+            return f"{trips_ma * self.blinded_times:.1f}"
         multiple = {"rcd_5": 5.0, "rcd_ramp": 1.1}.get(kind, 1.0)
         # The test current has to leave by the earth: by the neutral the device sees nothing.
-        unseen = self.joined_at_outlet or self._at("E") == "N"
+        unseen = self.joined_at_outlet or self._at("E") == "N" or self.reversed_at_board
         if state in ("stuck", "absent") or unseen or self.loop("zs") is None or most * multiple * share < trips_ma:
             return "did not trip"
         if kind == "rcd_ramp":
@@ -253,239 +403,3 @@ def _plainly(one: str | None, other: str | None, kind: str) -> bool:
     if kind.startswith("rcd_"):
         return b > 1.5 * a
     return b > 1.5 * a and b - a > (0.0 if kind.startswith("ir_") else 0.2)
-
-
-# ---------------------------------------------------------------------------------------------- defects put in
-
-
-def _leg(wiring: Wiring) -> int:
-    return wiring.rng.randint(1, POINTS)
-
-
-def _rj(wiring: Wiring) -> float:
-    """A joint poor enough to be noticed: some tenths of an ohm to some ohms."""
-    return 0.35 * 10 ** wiring.rng.uniform(0, 1)
-
-
-def _joint(name: str):  # type: ignore[no-untyped-def]
-    def put(wiring: Wiring) -> None:
-        wiring.joints[name, _leg(wiring)] = _rj(wiring)
-
-    return put
-
-
-def _break(name: str):  # type: ignore[no-untyped-def]
-    def put(wiring: Wiring) -> None:
-        wiring.breaks.add((name, _leg(wiring)))
-
-    return put
-
-
-def _terminal(name: str):  # type: ignore[no-untyped-def]
-    def put(wiring: Wiring) -> None:
-        wiring.terminals[name] = 2 * _rj(wiring)
-
-    return put
-
-
-def _leak(*pairs: str, low: float = 0.02, high: float = 0.6):  # type: ignore[no-untyped-def]
-    def put(wiring: Wiring) -> None:
-        mohm = low * (high / low) ** wiring.rng.random()
-        for pair in pairs:
-            wiring.leaks_mohm[pair] = mohm * wiring.rng.uniform(0.75, 1.3)
-
-    return put
-
-
-def _state(state: str):  # type: ignore[no-untyped-def]
-    def put(wiring: Wiring) -> None:
-        wiring.rcd_state = state
-
-    return put
-
-
-def _longer(wiring: Wiring) -> None:
-    wiring.stretch *= wiring.rng.uniform(1.6, 2.6)
-
-
-def _shorter(wiring: Wiring) -> None:
-    wiring.stretch *= wiring.rng.uniform(0.35, 0.55)
-
-
-def _hidden_break(wiring: Wiring) -> None:
-    wiring.breaks.add(("E", _leg(wiring)))
-    wiring.parallel_ohm = wiring.rng.uniform(3, 12) * wiring.cpc_ohm
-
-
-def _parallel(wiring: Wiring) -> None:
-    wiring.parallel_ohm = wiring.rng.uniform(0.05, 0.35) * wiring.cpc_ohm
-
-
-def _spur(wiring: Wiring) -> None:
-    wiring.spur_ohm = wiring.rng.uniform(0.09, 0.2)
-
-
-def _thin(wiring: Wiring) -> None:
-    wiring.thin = (wiring.rng.randint(4, POINTS), 1.7, 1.7)
-
-
-def _small_cpc(wiring: Wiring) -> None:
-    # 1.0 mm² of 18.1 in place of 1.5 mm² of 12.1 mΩ/m: IEC 60228.
-    wiring.cpc_times = 1.5
-
-
-def _button(wiring: Wiring) -> None:
-    wiring.button_works = False
-
-
-def _same_leg(wiring: Wiring) -> None:
-    wiring.same_leg = True
-
-
-def _short(wiring: Wiring) -> None:
-    wiring.leaks_mohm["LE"] = 0.0
-
-
-def _neutral_to_earth(wiring: Wiring) -> None:
-    wiring.leaks_mohm["NE"] = 0.0
-
-
-def _exchanged(a: str, b: str):  # type: ignore[no-untyped-def]
-    def put(wiring: Wiring) -> None:
-        wiring.swapped = (a, b)
-
-    return put
-
-
-def _bootleg(wiring: Wiring) -> None:
-    wiring.breaks.add(("E", _leg(wiring)))
-    wiring.joined_at_outlet = True
-    wiring.leaks_mohm["NE"] = 0.0
-
-
-def _second_link(wiring: Wiring) -> None:
-    wiring.leaks_mohm["NE"] = 0.0
-
-
-def _leads(wiring: Wiring) -> None:
-    wiring.lead_ohm = wiring.rng.uniform(0.25, 0.6)
-
-
-def _lift(wiring: Wiring) -> None:
-    wiring.loop_adds_ohm = wiring.rng.uniform(0.3, 0.6)
-
-
-def _varistor(wiring: Wiring) -> None:
-    # 430 V at the milliampere of the tester.
-    for pair in ("LE", "LN"):
-        wiring.leaks_mohm[pair] = 0.43 * wiring.rng.uniform(0.92, 1.08)
-
-
-def _legs_mixed(wiring: Wiring) -> None:
-    leg = _leg(wiring)
-    for name in "LNE":
-        wiring.breaks.add((name, leg))
-    wiring.seen_wrong.add("ident")
-
-
-def _two_ways(wiring: Wiring) -> None:
-    wiring.breaks.add(("L", _leg(wiring)))
-    wiring.seen_wrong.add("ident")
-
-
-def _not_behind(wiring: Wiring) -> None:
-    wiring.rcd_state = "absent"
-
-
-def _ze_high(wiring: Wiring) -> None:
-    wiring.ze_ohm += wiring.rng.uniform(0.6, 2.0)
-
-
-def _main_neutral(wiring: Wiring) -> None:
-    wiring.zln0_ohm += wiring.rng.uniform(0.6, 2.0)
-
-
-def _earth_off(wiring: Wiring) -> None:
-    # By pipes in the ground to the electrode of the source.
-    wiring.ze_ohm = wiring.rng.uniform(9.0, 20.0)
-    wiring.earth_off = True
-
-
-#: What is put in, by the id of the defect. Radials and rings have their own.
-RADIAL = {
-    "joint-line": _joint("L"), "joint-neutral": _joint("N"), "joint-cpc": _joint("E"), "loose-line-terminal": _terminal("L"),
-    "loose-cpc-terminal": _terminal("E"), "open-line": _break("L"), "open-neutral": _break("N"), "open-cpc": _break("E"),
-    "open-cpc-parallel": _hidden_break, "parallel-path": _parallel,
-    "ln-reversed-outlet": _exchanged("L", "N"), "npe-swapped-outlet": _exchanged("N", "E"), "lpe-swapped-outlet": _exchanged("L", "E"),
-    "bootleg-ground": _bootleg,
-}  # fmt: skip
-RING = {
-    "joint-ring-line": _joint("L"), "joint-ring-cpc": _joint("E"), "ring-open-line": _break("L"), "ring-open-neutral": _break("N"),
-    "ring-open-cpc": _break("E"), "spur": _spur, "ring-linked-same-leg": _same_leg,
-    "spur-on-spur": _spur, "ring-two-ways": _two_ways, "ring-legs-mixed": _legs_mixed,
-}  # fmt: skip
-ANY = {
-    "longer-run": _longer, "shorter-run": _shorter, "undersized-section": _thin, "small-cpc-cable": _small_cpc,
-    "ne-fault": _neutral_to_earth, "rcd-stuck": _state("stuck"), "rcd-slow": _state("slow"), "rcd-sensitive": _state("sensitive"),
-    "circuit-not-behind-rcd": _state("absent"), "button-dead": _button, "ir-damp": _leak("LE", "NE", "LN"),
-    "ir-damage-le": _leak("LE"), "ir-damage-ne": _leak("NE"), "ir-damage-ln": _leak("LN"), "temporary-short": _short,
-    "element-leak": _leak("LE", "NE"), "electronics-left-in": _leak("LN"), "spd-left-in": _varistor, "second-link": _second_link,
-    "leads-not-nulled": _leads, "rcd-lift": _lift, "rcd-delayed": _state("slow"), "leakage-standing": _state("sensitive"),
-    "line-ahead": _not_behind,
-    "ze-high": _ze_high, "main-neutral-loose": _main_neutral, "earthing-conductor-off": _earth_off,
-}  # fmt: skip
-#: Those of the installation: told of the supply.
-OF_INSTALLATION = frozenset({"ze-high", "main-neutral-loose", "earthing-conductor-off"})
-#: Defects that no reading of this tester tells apart, declared beforehand: each set counts as one.
-CLASSES = (
-    {"rcd-lift", "loose-cpc-terminal"},
-    {"spur", "spur-on-spur"},
-    {"ring-open-line", "ring-two-ways"},
-    {"rcd-sensitive", "leakage-standing"},
-    {"circuit-not-behind-rcd", "line-ahead"},
-    {"rcd-slow", "rcd-delayed"},
-    {"ir-damage-le", "element-leak"},
-    {"ir-damage-ln", "electronics-left-in"},
-    {"ne-fault", "second-link"},
-    {"longer-run", "undersized-section"},
-    {"joint-cpc", "open-cpc-parallel"},
-)
-
-#: Of these, two at once read like another one: a longer run with a part not reached, two leaks like an appliance, a device that is not ahead
-#: of the circuit and whose button is dead like one that is stuck.
-_LEAKS = {"ir-damage-le", "ir-damage-ne", "ir-damage-ln", "ir-damp", "ne-fault", "temporary-short", "element-leak", "electronics-left-in",
-          "spd-left-in", "second-link", "bootleg-ground"}  # fmt: skip
-LIKE_ANOTHER = (
-    {"longer-run", "shorter-run"},
-    _LEAKS,
-    {"button-dead", "circuit-not-behind-rcd", "line-ahead"},
-    {"ne-fault", "second-link", "bootleg-ground", "leakage-standing", "rcd-sensitive"},
-)
-#: Conductors exchanged at an outlet: what else is wrong with them reads like something wrong with another one.
-EXCHANGED = frozenset({"ln-reversed-outlet", "npe-swapped-outlet", "lpe-swapped-outlet", "bootleg-ground"})
-
-
-def reads_like_another(one: str, other: str) -> bool:
-    """Whether two defects at once read like another one, or like two others; declared beforehand. One of the installation comes alone: it
-    is told of the supply, and what is wrong in a circuit beside it of the circuit."""
-    pair = {one, other}
-    of_conductors = {
-        *RADIAL,
-        *RING,
-        "longer-run",
-        "shorter-run",
-        "undersized-section",
-        "small-cpc-cable",
-        "leads-not-nulled",
-    }
-    return (
-        bool(class_of(one) & class_of(other) or pair & OF_INSTALLATION)
-        or any(pair <= each for each in LIKE_ANOTHER)
-        or bool(pair & EXCHANGED and (pair - EXCHANGED) & (of_conductors | _LEAKS))
-        or pair <= EXCHANGED
-    )
-
-
-def class_of(defect: str) -> frozenset[str]:
-    """A defect and those that readings do not tell it from."""
-    return frozenset({defect}).union(*(group for group in CLASSES if defect in group))

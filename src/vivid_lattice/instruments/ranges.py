@@ -48,4 +48,6 @@ def mode_for(test: str, *, no_trip: bool = False) -> str | None:
     """The mode for a reading; None for what is seen and not read."""
     if no_trip and test == "zs":
         return "loop-no-trip"
-    return next((mode.name for mode in modes() if test in mode.readings and mode.name != "insulation-250"), None)
+    names = [mode.name for mode in modes() if test in mode.readings]
+    # What may be read at either voltage is read at 500 V.
+    return max(names, key=lambda name: name != "insulation-250", default=None)

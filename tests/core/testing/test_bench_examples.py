@@ -325,7 +325,7 @@ class Sums(Examples):
         second = self.formula("second-link", "zs", Ze=0.0, R1=0.0, RNs=0.035, RPs=0.058)
         self.near(second, 0.035 * 0.058 / 0.093, "bench.ex.second-link")
         self.near(second * 12 / 0.058, 4.5161, "bench.ex.second-link")
-        self.near(self.formula("men-missing", "ze", RA=35.0, RB=2.0), 37.0, "anz.bench.ex.men")
+        self.near(self.formula("men-missing", "ze", RA2=35.0, RB=2.0), 37.0, "anz.bench.ex.men")
         for read, wanted in ((0.16, 0.29), (0.41, 0.54), (0.78, 0.91)):
             self.near(self.formula("leads-not-nulled", "r1r2", R1=read, R2=0.0, rlead=0.13), wanted, "bench.ex.leads")
 

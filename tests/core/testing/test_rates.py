@@ -5,8 +5,10 @@ from __future__ import annotations
 import random
 import unittest
 
-from tests.diagnosis_trials import trials
-from tests.faulty_wiring import ANY, RADIAL, RING, Wiring, class_of
+from tests.defects_put_in import ANY, RADIAL, RING, class_of
+from tests.diagnosis_trials import put_into_some, trials
+from tests.faulty_wiring import Wiring
+from tests.trial_boards import BOARDS
 from vivid_lattice.core.testing.diagnosis.defects import defects
 
 
@@ -48,9 +50,18 @@ class TheWiring(unittest.TestCase):
         self.assertAlmostEqual(broken.dead("x_ln") or 0, 0.4, places=4)
 
     def test_every_defect_put_in_is_one_of_the_catalogue(self) -> None:
-        known = {each.id.rsplit(".", 1)[1] for each in defects("uk")}
-        for name in {*RADIAL, *RING, *ANY}:
+        known = {each.id.rsplit(".", 1)[1] for standard in BOARDS for each in defects(standard)}
+        put_in = {*RADIAL, *RING, *ANY}
+        for name in put_in:
             self.assertLessEqual(class_of(name), known)
+        self.assertEqual(sorted(known - put_in), [])
+
+    def test_every_defect_can_be_put_into_some_board(self) -> None:
+        """A warm conductor changes no reading by more than a quarter; a cross-connection at one leg shows at the points near the board, not in
+        the highest reading of the ring."""
+        rng = random.Random(7)
+        without = {name for name in {*RADIAL, *RING, *ANY} if put_into_some(name, 1, rng) is None}
+        self.assertEqual(without, {"conductor-warm", "ring-linked-same-leg"})
 
 
 class Rates(unittest.TestCase):

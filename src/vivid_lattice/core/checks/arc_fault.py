@@ -22,7 +22,7 @@ def check(ctx: CircuitContext) -> Finding:
     if ctx.circuit.kind == "distribution" or not duties:
         return not_applicable(ID, ctx, ctx.message("core.check.arc-fault.no_rule"))
     device = ctx.device
-    there = device.arc_fault or "afci" in device.kind or "dual" in device.kind
+    there = device.detects_arcs
     holding = [duty for duty in duties if _holds(ctx, duty)]
     demanded = next((duty for duty in holding if duty.level == "demanded"), None)
     steps = tuple(_step(ctx, duty, duty in holding) for duty in duties) if ctx.explain else ()

@@ -81,12 +81,12 @@ def _lack(
     if not nearest:
         return ctx.message("core.check.rcd-type.blinded", rcd=name), rules.source("order")
     source = rules.alternating_only[1] if worst.rcd.type == "AC" else rules.source("type")
-    if worst.rcd.type == "AC" and _needs_only_ac(ctx, circuits):
+    if worst.rcd.type == "AC" and needs_only_ac(ctx, circuits):
         return ctx.message("core.check.rcd-type.no_ac", rcd=name, type=asked), source
     return ctx.message("core.check.rcd-type.fail", rcd=name, type=asked), source
 
 
-def _needs_only_ac(ctx: CircuitContext, circuits: Iterable[Circuit]) -> bool:
+def needs_only_ac(ctx: CircuitContext, circuits: Iterable[Circuit]) -> bool:
     """Whether nothing of the loads leaks direct current."""
     return all(type_of_load(ctx, circuit, load) == "AC" for circuit in circuits for load in loads_of(circuit))
 

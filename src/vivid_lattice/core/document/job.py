@@ -376,6 +376,11 @@ class Device(DocumentModel):
         return self.modules == 0.5
 
     @property
+    def detects_arcs(self) -> bool:
+        """Whether it detects arc faults, of its kind or with a part beside it."""
+        return self.arc_fault or "afci" in self.kind or "dual" in self.kind
+
+    @property
     def label(self) -> str:
         """Curve and rating, as on its front: B32; 30 A of what has no curve."""
         return f"{self.curve}{self.rating_a:g}" if self.curve else f"{self.rating_a:g} A"

@@ -9,11 +9,13 @@ from pydantic import Field
 from vivid_lattice.core.document.base import Day, DocumentModel, Minute, Name
 
 #: What was read. Resistances are those of the conductors named: r1 line, rn neutral, r2 protective; ``_end``: of a ring, end to end;
-#: ``x_``: of a ring with its ends cross-connected; ``ir_``: insulation; ``pfc_``: prospective currents.
+#: ``x_``: of a ring with its ends cross-connected; ``ir_``: insulation; ``pfc_``: prospective currents; ``u_me``: to a true earth;
+#: ``r_nn``, ``r_cc``: between the neutrals, and the lines, of two circuits; ``i_res``: of all live conductors together.
 ReadingKind = Literal[
     "insp", "r_me", "r_bond", "r1r2", "r1rn", "r2", "r1_end", "rn_end", "r2_end", "x_ln", "x_le", "ir_ln", "ir_le", "ir_ne", "pol",
     "ident", "ra", "u_ln", "u_ll", "u_load", "ze", "pfc_ln", "pfc_le", "zs", "zln", "rcd_half", "rcd_1", "rcd_5", "rcd_ramp",
-    "rcd_button", "afdd", "spd", "rot", "func", "tester",
+    "rcd_button", "afdd", "spd", "rot", "func", "tester", "u_le", "u_ne", "u_me", "r_nn", "r_cc", "ir_cc", "ir_selv", "i_res", "i_pe",
+    "rcd_load", "rcd_other", "temp",
 ]  # fmt: skip
 #: A figure was read; it was beyond the range of the instrument, upwards or downwards; or what was seen is right, or is not.
 ReadingState = Literal["value", "above-range", "below-range", "right", "wrong", "left-out"]

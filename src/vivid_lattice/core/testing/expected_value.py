@@ -22,6 +22,9 @@ from vivid_lattice.core.testing.expected_readings import ExpectedReadings, RingE
 from vivid_lattice.core.testing.measured_values import MeasuredValues
 from vivid_lattice.core.testing.subjects import Subject
 
+#: From here on there is no continuity [Ω]. Common practice, no source.
+_APART_OHM = 1000.0
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Expected:
@@ -157,6 +160,10 @@ class Expecting:
         rule = self.network.rules.papers.insulation
         return Expected(least=rule.least_mohm, limit_source=rule.source)
 
+    def insulation_selv(self, subject: Subject) -> Expected:
+        """Insulation of an extra-low-voltage circuit to earth and to others, at 250 V."""
+        return self._limited("ir_selv")
+
     def listed(self, kind: ReadingKind, subject: Subject) -> Expected:
         """What has a limit in the standard's list and no value of the design."""
         return self._limited(kind)
@@ -191,6 +198,18 @@ class Expecting:
             least=None if least_most.least is None else least_most.least * times,
             most=None if least_most.most is None else least_most.most * times,
         )
+
+    def to_earth(self, subject: Subject) -> Expected:
+        """Line to earth: as line to neutral, but for the drop of the neutral."""
+        return Expected(value=self.network.job.supply.nominal_v)
+
+    def none(self, subject: Subject) -> Expected:
+        """What has no current and no voltage while all is right."""
+        return Expected(value=0.0)
+
+    def apart(self, subject: Subject) -> Expected:
+        """No continuity between conductors that have nothing to do with each other."""
+        return Expected(least=_APART_OHM)
 
     def ze(self, subject: Subject) -> Expected:
         """Loop outside the installation: the design rests on the value that it has."""
@@ -352,4 +371,13 @@ _MAKERS: Mapping[ReadingKind, _Maker] = {
     "rcd_1": lambda expecting, subject: expecting.rcd_time(1.0, subject),
     "rcd_5": lambda expecting, subject: expecting.rcd_time(5.0, subject),
     "rcd_ramp": Expecting.rcd_ramp,
+    "u_le": Expecting.to_earth,
+    "u_ne": Expecting.none,
+    "u_me": Expecting.none,
+    "i_res": Expecting.none,
+    "i_pe": Expecting.none,
+    "r_nn": Expecting.apart,
+    "r_cc": Expecting.apart,
+    "ir_cc": Expecting.insulation,
+    "ir_selv": Expecting.insulation_selv,
 }

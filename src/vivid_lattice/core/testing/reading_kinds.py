@@ -28,6 +28,9 @@ class ReadingTraits:
         return self.unit != ""
 
 
+_DOUBT = ReadingTraits(live=True, optional=True)
+_VOLTAGE_IN_DOUBT = ReadingTraits(unit="V", live=True, optional=True)
+_CURRENT_IN_DOUBT = ReadingTraits(unit="A", live=True, optional=True)
 _CONDUCTOR = ReadingTraits(unit="Ω", of_conductor=True)
 _INSULATION = ReadingTraits(unit="MΩ")
 _SEEN = ReadingTraits()
@@ -73,5 +76,20 @@ TRAITS: Mapping[ReadingKind, ReadingTraits] = MappingProxyType(
         "rot": _SEEN_LIVE,
         "func": _SEEN_LIVE,
         "tester": _SEEN_LIVE,
+        "u_le": _VOLTAGE_IN_DOUBT,
+        "u_ne": _VOLTAGE_IN_DOUBT,
+        "u_me": _VOLTAGE_IN_DOUBT,
+        "r_nn": ReadingTraits(unit="Ω", optional=True),
+        "r_cc": ReadingTraits(unit="Ω", optional=True),
+        "ir_cc": ReadingTraits(unit="MΩ", optional=True),
+        "ir_selv": ReadingTraits(unit="MΩ", optional=True),
+        "i_res": _CURRENT_IN_DOUBT,
+        "i_pe": _CURRENT_IN_DOUBT,
+        "rcd_load": _DOUBT,
+        "rcd_other": _DOUBT,
+        "temp": _DOUBT,
     }
 )
+
+#: Between conductors that have nothing to do with each other: a sound one reads no continuity.
+APART: frozenset[ReadingKind] = frozenset({"r_nn", "r_cc"})

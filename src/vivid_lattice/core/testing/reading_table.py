@@ -23,7 +23,7 @@ from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.testing.enter_reading import ReadingEntry, reading_of
 from vivid_lattice.core.testing.merge_readings import SentReading
-from vivid_lattice.core.testing.subjects import Subject, subjects_of
+from vivid_lattice.core.testing.subjects import Subject, readable_of
 
 COLUMNS = (
     "test",
@@ -156,7 +156,7 @@ def _yes_no(text: str) -> bool:
 
 def found_subject(network: Installation, kind: ReadingKind, text: str) -> ReadingSubject:
     """The subject of a kind of reading that a text names. EntryNotUnderstood where it names none, or more than one."""
-    subjects = subjects_of(network, kind)
+    subjects = readable_of(network, kind)
     word = " ".join(text.split()).casefold()
     fitting = [each.subject for each in subjects if word in _names(network.job, each)]
     if len(fitting) == 1:

@@ -20,6 +20,7 @@ _LEFT_OUT = frozenset({"n/a", "na", "n.a.", "left out", "not done", "-", "–"})
 #: Words that say the contrary of a device that has to hold, and of one that has to trip.
 _HOLDS = frozenset({"holds", "no trip"})
 _TRIPS = frozenset({"trips", "trip", "tripped"})
+_TO_HOLD: frozenset[ReadingKind] = frozenset({"rcd_half", "rcd_load", "rcd_other"})
 #: What a unit is multiplied by to be the one that a kind of reading is kept in.
 _FACTORS: dict[Unit, dict[str, float]] = {
     "Ω": {"": 1, "ohm": 1, "ohms": 1, "ω": 1, "r": 1, "mohm": 1e-3, "mω": 1e-3, "k": 1e3, "kohm": 1e3, "kω": 1e3},
@@ -77,8 +78,8 @@ def reading_text(text: str, kind: ReadingKind) -> TypedReading:
 
 
 def _seen(word: str, kind: ReadingKind, text: str) -> ReadingState:
-    """What was seen. At half its rating an RCD has to hold; at its button it has to trip."""
-    if kind == "rcd_half" and word in _TRIPS:
+    """What was seen. At half its rating, and with loads on, an RCD has to hold; at its button it has to trip."""
+    if kind in _TO_HOLD and word in _TRIPS:
         return "wrong"
     if kind in ("rcd_button", "afdd") and word in _HOLDS:
         return "wrong"

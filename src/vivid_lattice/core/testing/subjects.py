@@ -34,13 +34,19 @@ class Subject:
 
 
 def subjects_of(network: Installation, kind: ReadingKind) -> tuple[Subject, ...]:
-    """What a kind of reading is taken of, in the order of the boards' ways."""
-    return tuple(_FINDERS[kind](network))
+    """What the plan takes a kind of reading of, in the order of the boards' ways."""
+    return tuple(_FINDERS[kind](network)) if kind in _FINDERS else ()
+
+
+def readable_of(network: Installation, kind: ReadingKind) -> tuple[Subject, ...]:
+    """All that a kind of reading may be of: what the plan takes it of, and what it is read of beside where there is a doubt."""
+    beside = _BESIDE.get(kind)
+    return (*subjects_of(network, kind), *(beside(network) if beside is not None else ()))
 
 
 def subject_of(network: Installation, kind: ReadingKind, subject: ReadingSubject) -> Subject | None:
     """A subject of a kind of reading by its name in a reading; None where the job has it no more."""
-    return next((each for each in subjects_of(network, kind) if each.subject == subject), None)
+    return next((each for each in readable_of(network, kind) if each.subject == subject), None)
 
 
 def _supply(network: Installation) -> Iterator[Subject]:
@@ -92,7 +98,32 @@ def _with_neutral(circuit: Circuit) -> bool:
 
 
 def _with_arc_detection(circuit: Circuit) -> bool:
-    return not is_auto(circuit.device) and circuit.device.arc_fault
+    return not is_auto(circuit.device) and circuit.device.detects_arcs
+
+
+def _of_several_lines(circuit: Circuit) -> bool:
+    return len(circuit.lines) > 1
+
+
+def _of_three_lines(circuit: Circuit) -> bool:
+    return len(circuit.lines) == 3
+
+
+def _behind_rcds(network: Installation) -> Iterator[Subject]:
+    """The circuits that a residual-current device is ahead of."""
+    behind = {circuit.id for place in network.rcds.all for circuit in place.behind}
+    yield from _circuits(network, lambda circuit: circuit.id in behind)
+
+
+def _behind_shared(network: Installation) -> Iterator[Subject]:
+    """The circuits that share a residual-current device with others."""
+    behind = {circuit.id for place in network.rcds.all if len(place.behind) > 1 for circuit in place.behind}
+    yield from _circuits(network, lambda circuit: circuit.id in behind)
+
+
+def _supply_and_circuits(network: Installation) -> Iterator[Subject]:
+    yield from _supply(network)
+    yield from _circuits(network)
 
 
 def _feeds_outlets(circuit: Circuit) -> bool:
@@ -196,3 +227,26 @@ _FINDERS: Mapping[ReadingKind, Callable[[Installation], Iterator[Subject]]] = {
     "func": _boards,
     "tester": partial(_circuits, wanted=_feeds_outlets),
 }
+#: What is read where there is a doubt, beside what the plan has: circuit by circuit, or of the supply.
+_BESIDE: Mapping[ReadingKind, Callable[[Installation], Iterator[Subject]]] = {
+    "insp": _circuits,
+    "ident": _circuits,
+    "func": _circuits,
+    "rot": partial(_circuits, wanted=_of_three_lines),
+    "u_ln": _circuits,
+    "u_ll": partial(_circuits, wanted=_of_several_lines),
+    "u_le": _supply_and_circuits,
+    "u_ne": _supply_and_circuits,
+    "u_me": _supply_and_circuits,
+    "i_pe": _supply_and_circuits,
+    "r_nn": _circuits,
+    "r_cc": _circuits,
+    "ir_cc": _circuits,
+    "ir_selv": _circuits,
+    "i_res": _circuits,
+    "temp": _circuits,
+    "rcd_load": _behind_rcds,
+    "rcd_other": _behind_shared,
+}
+#: The kinds of which something is read beside the plan.
+IN_DOUBT: tuple[ReadingKind, ...] = tuple(_BESIDE)

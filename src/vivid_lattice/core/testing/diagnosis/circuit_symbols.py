@@ -11,6 +11,7 @@ from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.testing.diagnosis.facts import facts_of
 from vivid_lattice.core.testing.expected_value import Expecting
 from vivid_lattice.core.testing.measured_values import MeasuredValues
 
@@ -27,10 +28,11 @@ _VARISTOR_V, _TESTER_MA = 430.0, 1.0
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CircuitModel:
     """A circuit as it is compared: its symbols, and the formula of each reading while nothing is wrong. ``scale_free``: its length is not
-    known, so that only ratios of its conductors count."""
+    known, so that only ratios of its conductors count; ``facts``: what it has that a defect can be in."""
 
     circuit: Circuit
     ring: bool
+    facts: frozenset[str]
     symbols: Mapping[str, float]
     healthy: Mapping[ReadingKind, str]
     scale_free: bool
@@ -54,6 +56,12 @@ _SUPPLY: Mapping[ReadingKind, str] = {
     "u_ln": "U0",
     "ra": "RA",
     "rcd_ramp": "1000*Itrip",
+    "u_ll": "U",
+    "u_le": "U0",
+    "u_ne": "0",
+    "u_me": "0",
+    "i_res": "Ileak",
+    "i_pe": "0",
 }
 #: No symbol is less.
 _LEAST = 1e-6
@@ -76,17 +84,7 @@ def circuit_model(expecting: Expecting, measured: MeasuredValues, circuit: Circu
     r1, r2 = line_mohm * length_m / 1000, cpc_mohm * length_m / 1000
     day = expecting.factor
     place = network.tree.place(circuit)
-    ahead = or_none(lambda: network.loops.board_cold_ohm(place.board))
-    first = network.tree.feeder(place.board) is None
-    ze = measured.ze_ohm if first else None
-    if not first:
-        feeder = network.tree.feeder(place.board)
-        assert feeder is not None
-        ze = measured.read("zs", ReadingSubject(kind="circuit", id=feeder.id))
-    ze = ahead if ze is None else ze
-    if ze is None:
-        network.loops.board_cold_ohm(place.board)  # says what it lacks
-    assert ze is not None
+    ze = _ahead_ohm(network, measured, circuit)
     volts = network.job.supply.nominal_v
     # The largest prospective current, which boards are chosen for, says nothing of the loop as it is: unless it is read, the neutral
     # counts as the earth does.
@@ -122,7 +120,28 @@ def circuit_model(expecting: Expecting, measured: MeasuredValues, circuit: Circu
     # A loop or a length that is read or stated as 0 is as good as none: formulas divide by some of these.
     symbols = {name: max(value, _LEAST) for name, value in symbols.items()}
     healthy = {**(_RING if ring else _RADIAL), **_SUPPLY}
-    return CircuitModel(circuit=circuit, ring=ring, symbols=symbols, healthy=healthy, scale_free=run is None)
+    return CircuitModel(
+        circuit=circuit,
+        ring=ring,
+        facts=facts_of(network, circuit),
+        symbols=symbols,
+        healthy=healthy,
+        scale_free=run is None,
+    )
+
+
+def _ahead_ohm(network: Installation, measured: MeasuredValues, circuit: Circuit) -> float:
+    """The loop to earth ahead of a circuit [Ω]: as read at the origin or at the end of its feeder, on an electrode of its own with that as
+    read, else as designed. NeedsInput where none of them is known."""
+    board, earth = network.tree.place(circuit).board, network.tree.earth_of(circuit)
+    if earth.system == "TT" and earth.owner is not None:
+        own = earth.owner is circuit
+        designed = abs(network.loops.ahead_of(circuit)) if own else network.loops.board_cold_ohm(board)
+        read = measured.read("ra", ReadingSubject(kind="electrode", id=earth.owner.id))
+        return designed if read is None else max(designed - network.loops.local_electrode_ohm(earth), 0.0) + read
+    feeder = network.tree.feeder(board)
+    read = measured.ze_ohm if feeder is None else measured.read("zs", ReadingSubject(kind="circuit", id=feeder.id))
+    return network.loops.board_cold_ohm(board) if read is None else read
 
 
 def trips_at_a(idn_ma: float) -> float:

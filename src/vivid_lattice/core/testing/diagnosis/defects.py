@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import tomllib
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any, Literal
@@ -15,6 +15,7 @@ from vivid_lattice.core.rules.data_folder import data_root, homes
 from vivid_lattice.core.rules.rule_data import known_publications, source_of
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.testing.diagnosis.expressions import compiled
+from vivid_lattice.core.testing.diagnosis.facts import FACTS
 from vivid_lattice.core.testing.reading_kinds import TRAITS
 
 #: How a reading changes: higher, lower, over the range, none, as designed, trips, does not, late, early, live, dead, not as drawn, fails.
@@ -47,13 +48,13 @@ class Separation:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Defect:
-    """Something wrong. ``parameters``: unknowns of its formulas, each with the range they are searched in; ``weight``: how often it is met;
+    """Something wrong. ``scope``: what has it; of an RCD, all its circuits show it; of readings, all circuits, and one alone too; ``needs``: what a circuit has to have for it, of ``facts``; ``parameters``: unknowns of its formulas, each with the range they are searched in; ``weight``: how often it is met;
     ``events``: faults that it gives when it is live; ``heated``: the one of its unknowns that the load's current flows through, or ''."""
 
     id: str
     name: str
     circuits: Literal["ring", "radial", "any"]
-    scope: Literal["circuit", "installation", "bond"]
+    scope: Literal["circuit", "rcd", "installation", "readings", "bond", "spd"]
     weight: float
     danger: Danger
     events: tuple[str, ...]
@@ -64,6 +65,7 @@ class Defect:
     separations: tuple[Separation, ...]
     source: Source
     heated: str = ""
+    needs: frozenset[str] = frozenset()
 
     def unknown(self, name: str) -> str:
         """The name of one of its unknowns among those of other defects."""
@@ -75,20 +77,30 @@ class Defect:
         return {self.unknown(name): limits for name, limits in self.parameters.items()}
 
     @property
+    def changed(self) -> frozenset[ReadingKind]:
+        """The readings that it changes: the others stay as they are, some against what one expects."""
+        return frozenset(kind for kind, effect in self.effects.items() if effect.change != "same")
+
+    @property
     def penalty(self) -> float:
         """What it costs in a comparison before any reading is looked at: its unknowns, less how often it is met."""
         return scoring().per_parameter * len(self.parameters) - 2.0 * math.log(self.weight)
 
 
-@lru_cache
-def _file() -> dict[str, Any]:
-    return tomllib.loads((data_root() / "common" / "defects.toml").read_text("utf-8"))
+def _files() -> Iterator[dict[str, Any]]:
+    folder = data_root() / "common" / "defects"
+    for file in sorted(folder.iterdir(), key=lambda each: each.name):
+        yield tomllib.loads(file.read_text("utf-8"))
+
+
+def _entry(of: str, id_: str) -> Mapping[str, Any]:
+    return next(entry for file in _files() for entry in file.get(of, ()) if entry["id"] == id_)
 
 
 @lru_cache
 def weights() -> Mapping[int, float]:
     """How often a defect of each rank is met; rank 0: none."""
-    table = next(entry for entry in _file()["table"] if entry["id"] == "common.defect.weight")
+    table = _entry("table", "common.defect.weight")
     return {int(rank): float(weight) for rank, weight in table["rows"]}
 
 
@@ -106,7 +118,7 @@ class Scoring:
 @lru_cache
 def scoring() -> Scoring:
     """How explanations are compared."""
-    rule = next(entry for entry in _file()["rule"] if entry["id"] == "common.defect.score")
+    rule = _entry("rule", "common.defect.score")
     return Scoring(**{name: float(value) for name, value in rule["params"].items()})
 
 
@@ -121,9 +133,21 @@ def no_defect() -> Defect:
 
 @lru_cache
 def defects(standard: str) -> tuple[Defect, ...]:
-    """The defects that are met in a standard's installations. BadTable where the file is not in order."""
+    """The defects that are met in a standard's installations. BadTable where the files are not in order."""
     folder = homes()[standard][0]
-    return tuple(_defect(entry) for entry in _file()["defect"] if folder in entry["standards"])
+    return tuple(defect for defect, standards in _all() if folder in standards)
+
+
+@lru_cache
+def _all() -> tuple[tuple[Defect, frozenset[str]], ...]:
+    """Every defect, with the folders of the standards that it is met in."""
+    entries = [entry for file in _files() for entry in file.get("defect", ())]
+    ids = {entry["id"] for entry in entries}
+    for entry in entries:
+        for row in entry["separate"]:
+            if row[0] not in ids:
+                raise BadTable(entry["id"], f"is told from one that there is not: {row[0]}")
+    return tuple((_defect(entry), frozenset(entry["standards"])) for entry in entries)
 
 
 def _defect(entry: Mapping[str, Any]) -> Defect:
@@ -134,6 +158,8 @@ def _defect(entry: Mapping[str, Any]) -> Defect:
             raise BadTable(source.table, f"names a reading that is none: {effect.reading}")
         if effect.formula:
             compiled(effect.formula)
+    if not FACTS.keys() >= set(entry.get("needs", ())):
+        raise BadTable(source.table, f"needs what is not known of circuits: {', '.join(entry['needs'])}")
     if entry.get("heated", "") not in ("", *entry["parameters"]):
         raise BadTable(source.table, f"is heated by an unknown that it does not have: {entry['heated']}")
     return Defect(
@@ -151,4 +177,5 @@ def _defect(entry: Mapping[str, Any]) -> Defect:
         separations=tuple(Separation(*row) for row in entry["separate"]),
         source=source,
         heated=entry.get("heated", ""),
+        needs=frozenset(entry.get("needs", ())),
     )

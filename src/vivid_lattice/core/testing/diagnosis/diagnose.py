@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vivid_lattice.core.document.readings import ReadingKind
 from vivid_lattice.core.installation.installation import Installation
@@ -12,12 +12,13 @@ from vivid_lattice.core.testing.diagnosis.diagnosis import Diagnosis, told
 from vivid_lattice.core.testing.diagnosis.explanations import UNEXPLAINED, explanations, is_sound, sound_of
 from vivid_lattice.core.testing.diagnosis.fit import fitted
 from vivid_lattice.core.testing.diagnosis.unit import (
-    OF_SUPPLY,
     Unit,
     circuit_of,
-    taken_of_supply,
+    shared_device,
     unit_of,
     unit_of_device,
+    unit_of_part,
+    units_of_supply,
 )
 from vivid_lattice.core.testing.expected_value import Expecting, expecting
 from vivid_lattice.core.testing.judgement import JudgedReading
@@ -25,8 +26,10 @@ from vivid_lattice.core.testing.measured_values import MeasuredValues
 
 #: What a defect of a residual-current device changes.
 _OF_RCD: frozenset[ReadingKind] = frozenset(
-    {"rcd_half", "rcd_1", "rcd_5", "rcd_ramp", "rcd_button", "ir_ne", "ir_le", "ident", "func"}
+    {"rcd_half", "rcd_1", "rcd_5", "rcd_ramp", "rcd_button", "rcd_load", "i_res", "ir_ne", "ir_le", "ident", "func"}
 )
+#: What is diagnosed by itself, whatever the circuits are.
+_PARTS = ("bond", "spd")
 #: So many circuits are looked at for one defect of the installation: those that are off first, and others that speak against it.
 _LOOKED_AT = 8
 
@@ -50,6 +53,7 @@ def diagnosed(
     as_read = _without(measured, off)
     whole = _of_installation(network, by_design, as_read, circuits_off, _circuits(network, judged), known)
     found = [] if whole is None else [whole.diagnosis]
+    devices: set[tuple[str, str]] = set()
     for circuit in circuits_off:
         if whole is not None and circuit in whole.explained:
             continue
@@ -58,9 +62,42 @@ def diagnosed(
             continue
         fits = explanations((unit,), _of_circuit(known, unit))
         diagnosis = told(by_design, circuit, unit.model.circuit.name, unit, fits)
+        if diagnosis is None:
+            continue
+        place = shared_device(network, circuit) if fits[0].defects[0].scope == "rcd" else None
+        if place is not None:
+            # What is wrong with a device shows in each of its circuits: it is told once.
+            if (place.id, fits[0].defects[0].id) in devices:
+                continue
+            devices.add((place.id, fits[0].defects[0].id))
+            diagnosis = replace(diagnosis, name=place.name)
+        found.append(diagnosis)
+    return (
+        *found,
+        *_of_devices(network, by_design, measured, off, known),
+        *_of_parts(network, by_design, measured, off, known),
+    )
+
+
+def _of_parts(
+    network: Installation,
+    by_design: Expecting,
+    measured: MeasuredValues,
+    off: Sequence[JudgedReading],
+    known: Sequence[Defect],
+) -> Iterator[Diagnosis]:
+    """What a bond or a surge device that failed its test usually is."""
+    for reading in off:
+        if reading.subject.kind not in _PARTS:
+            continue
+        candidates = [each for each in known if each.scope == reading.subject.kind]
+        unit = unit_of_part(network, by_design, measured, reading.reading) if candidates else None
+        if unit is None:
+            continue
+        name = f"{reading.subject.kind}:{reading.subject.id}"
+        diagnosis = told(by_design, name, reading.name, unit, explanations((unit,), candidates))
         if diagnosis is not None:
-            found.append(diagnosis)
-    return (*found, *_of_devices(network, by_design, measured, off, known))
+            yield diagnosis
 
 
 def _of_devices(
@@ -81,7 +118,11 @@ def _of_devices(
         if unit is None:
             continue
         diagnosis = told(
-            by_design, device, name, unit, explanations((unit,), [each for each in known if _of_rcd(each)])
+            by_design,
+            device,
+            name,
+            unit,
+            explanations((unit,), [each for each in known if _of_rcd(each) and each.needs <= unit.model.facts]),
         )
         if diagnosis is not None:
             yield diagnosis
@@ -89,7 +130,7 @@ def _of_devices(
 
 def _of_rcd(defect: Defect) -> bool:
     """Whether a defect is one of a residual-current device, or of what leaks behind it: it changes nothing else."""
-    changed = {kind for kind, effect in defect.effects.items() if effect.change != "same"}
+    changed = defect.changed
     return defect.scope == "circuit" and any(kind.startswith("rcd_") for kind in changed) and changed <= _OF_RCD
 
 
@@ -107,14 +148,14 @@ def _circuits(network: Installation, readings: Iterable[JudgedReading]) -> tuple
 
 
 def _of_circuit(known: Sequence[Defect], unit: Unit) -> list[Defect]:
-    """What may be wrong in a circuit; and what is wrong with every reading, where it does not show in those of the supply: of one circuit
-    alone it is seen too."""
+    """What may be wrong in a circuit; and with all readings, which of one circuit alone is seen too."""
     ring = "ring" if unit.model.ring else "radial"
     return [
         each
         for each in known
         if each.circuits in ("any", ring)
-        and (each.scope == "circuit" or (each.scope == "installation" and not each.effects.keys() & OF_SUPPLY))
+        and each.needs <= unit.model.facts
+        and each.scope in ("circuit", "rcd", "readings")
     ]
 
 
@@ -137,21 +178,25 @@ def _of_installation(
     """One defect that explains the readings of the supply and of several circuits better than one of each would; None where none does."""
     looked_at = [*off, *(circuit for circuit in read if circuit not in off)][:_LOOKED_AT]
     units = [unit for circuit in looked_at if (unit := unit_of(network, by_design, as_read, circuit)) is not None]
-    supply = taken_of_supply(network, by_design)
+    supply = units_of_supply(network, by_design, as_read, units)
     if not units or len(units) + bool(supply) < 2:
         return None
-    joined = [Unit(units[0].model, (*units[0].taken, *supply)), *units[1:]]
-    wide = [each for each in known if each.scope == "installation"]
+    joined = [*supply, *units]
+    wide = [
+        each
+        for each in known
+        if each.scope in ("installation", "readings") and any(each.needs <= unit.model.facts for unit in units)
+    ]
     if len(units) == 1:
         # The readings of one circuit alone say nothing of the others.
-        wide = [each for each in wide if each.effects.keys() & {one.reading.test for one in supply}]
+        wide = [each for each in wide if any(each.effects.keys() & unit.done for unit in supply)]
     fits = explanations(joined, wide)
     if is_sound(fits[0]):
         return None
     each_alone = sound_of(fits).score + sum(_gain(unit, known) for unit in units)
     if fits[0].score > each_alone - scoring().not_told_apart:
         return None
-    together = Unit(units[0].model, tuple(one for unit in joined for one in unit.taken))
+    together = Unit(units[0].model, tuple(one for unit in joined for one in unit.taken), of_supply=True)
     diagnosis = told(by_design, "", network.message("core.testing.subject.supply"), together, fits)
     if diagnosis is None:
         return None

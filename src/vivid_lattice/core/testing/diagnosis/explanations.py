@@ -20,7 +20,7 @@ def explanations(units: Sequence[Unit], candidates: Sequence[Defect]) -> list[Fi
     units  the circuits that a defect is in: one, or those of the whole installation
     """
     kinds = frozenset[str]().union(*(unit.done for unit in units))
-    single = [fitted(units, (each,)) for each in candidates if kinds & each.effects.keys()]
+    single = [fitted(units, (each,)) for each in candidates if kinds & each.changed]
     found = sorted([fitted(units, (no_defect(),)), *single], key=_score)
     if found[0].misfit > UNEXPLAINED and len(units) == 1:
         found += _by_twos(units, [fit for fit in found if not is_sound(fit)])

@@ -15,7 +15,7 @@ from vivid_lattice.core.testing.diagnosis.prediction import Predicted, predicted
 from vivid_lattice.core.testing.diagnosis.unit import Unit
 from vivid_lattice.core.testing.expected_value import Expecting
 from vivid_lattice.core.testing.reading_kinds import TRAITS
-from vivid_lattice.core.testing.subjects import Subject, subject_of
+from vivid_lattice.core.testing.subjects import Subject, readable_of, subject_of
 from vivid_lattice.core.testing.test_plan import PlannedTest, planned_test, reading_title
 
 #: What a test costs beside another: a look 1, most 2, a conductor lifted or an outlet opened 3; a live one 2 more (practice).
@@ -59,8 +59,9 @@ def separating(by_design: Expecting, unit: Unit, first: Fit, second: Fit) -> Sep
     """The reading, of those not taken yet, that two explanations differ in most for its cost; None: no reading tells them apart."""
     best: tuple[float, Separating] | None = None
     network, model = by_design.network, unit.model
+    dead_only = _not_to_be_energised(unit)
     for kind, traits in TRAITS.items():
-        if kind in unit.done or not model.has(kind):
+        if kind in unit.done or not model.has(kind) or (traits.live and dead_only):
             continue
         a, b = (predicted(model, fit.defects, fit.parameters, kind) for fit in (first, second))
         apart = _apart(kind, a, b, network.rules.testing)
@@ -71,6 +72,17 @@ def separating(by_design: Expecting, unit: Unit, first: Fit, second: Fit) -> Sep
         if best is None or apart / cost > best[0]:
             best = apart / cost, Separating(subject, kind, a, b)
     return None if best is None else best[1]
+
+
+def _not_to_be_energised(unit: Unit) -> bool:
+    """Whether a circuit's insulation from line to another conductor fails: what is read next is read dead."""
+    return any(
+        one.reading.test in ("ir_le", "ir_ln")
+        and one.reading.value is not None
+        and one.expected.least is not None
+        and one.reading.value < one.expected.least
+        for one in unit.taken
+    )
 
 
 def next_test(by_design: Expecting, unit: Unit, first: Fit, second: Fit) -> NextTest | None:
@@ -91,9 +103,17 @@ def _subject(network: Installation, kind: ReadingKind, unit: Unit) -> Subject | 
     """The circuit, or its own residual-current device, if a reading of the kind is taken of it; of a shared device that alone."""
     if kind in unit.unread:
         return subject_of(network, kind, ReadingSubject(kind="circuit", id=unit.unread[kind]))
+    if unit.of_supply and (found := _of_supply(network, kind)) is not None:
+        return found
     own = unit.device or unit.model.circuit.id
     of_circuit = None if unit.device else subject_of(network, kind, ReadingSubject(kind="circuit", id=own))
     return of_circuit or subject_of(network, kind, ReadingSubject(kind="rcd", id=own))
+
+
+def _of_supply(network: Installation, kind: ReadingKind) -> Subject | None:
+    """What a kind of reading is taken of at the supply or the first board; None where it is one of circuits."""
+    kinds = ("supply", "electrode", "board")
+    return next((each for each in readable_of(network, kind) if each.subject.kind in kinds), None)
 
 
 def _apart(kind: ReadingKind, a: Predicted, b: Predicted, testing: TestingRules) -> float:

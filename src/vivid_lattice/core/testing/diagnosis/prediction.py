@@ -12,6 +12,7 @@ from vivid_lattice.core.testing.diagnosis.circuit_symbols import CircuitModel
 from vivid_lattice.core.testing.diagnosis.defects import Change, Defect, scoring
 from vivid_lattice.core.testing.diagnosis.expressions import compiled
 from vivid_lattice.core.testing.expected_value import Expected
+from vivid_lattice.core.testing.reading_kinds import APART
 
 #: Insulation is told by the order of its size: so much of a natural logarithm is one sigma. A sound one reads this or more [MΩ].
 _INSULATION_SIGMA, SOUND_FROM_MOHM = 0.7, 20.0
@@ -66,11 +67,14 @@ def predicted(
     if model.scale_free:
         symbols |= {name: symbols[name] * scale for name in _SCALED if name in symbols}
     sound = compiled(formula)(symbols) if formula else None
-    value, change = sound, "same"
+    value: float | None = sound
+    change: Change = "open" if kind in APART else "same"
     for defect in defects:
         effect = defect.effects.get(kind)
-        if effect is None or effect.change == "same":
+        if effect is None or effect.change == "same" or not defect.needs <= model.facts:
             continue
+        if kind in APART:
+            change = "same"
         if change not in _WRONG:
             change = effect.change
         if effect.change == "open":
@@ -83,7 +87,7 @@ def predicted(
             value = 0.0
         elif effect.change != "unstable":
             value = None
-    return Predicted(value, change, value / sound if value is not None and sound else 1.0)  # type: ignore[arg-type]
+    return Predicted(value, change, value / sound if value is not None and sound else 1.0)
 
 
 _SCALED = ("R1", "Rn", "R2", "r1", "rn", "r2")

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import partial
 
-from vivid_lattice.core.document.readings import Reading, ReadingKind, ReadingSubject
+from vivid_lattice.core.document.readings import Reading, ReadingId, ReadingKind, ReadingSubject
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.network.rcds import RcdPlace
 from vivid_lattice.core.network.reading_uncertainty import uncertainty_of
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.testing.diagnosis.circuit_symbols import CircuitModel, circuit_model, trips_at_a
+from vivid_lattice.core.testing.diagnosis.facts import facts_of_earth
 from vivid_lattice.core.testing.diagnosis.prediction import SOUND_FROM_MOHM, Taken
 from vivid_lattice.core.testing.expected_value import Expecting
 from vivid_lattice.core.testing.measured_values import MeasuredValues
@@ -21,18 +23,22 @@ from vivid_lattice.core.testing.subjects import subject_of
 
 #: What is read of the circuits behind a device that says why it trips.
 _LEAKING: tuple[ReadingKind, ...] = ("ir_le", "ir_ne")
-OF_SUPPLY: frozenset[ReadingKind] = frozenset({"ze", "pfc_ln", "pfc_le", "ra", "r_me", "u_ln"})
+OF_SUPPLY: frozenset[ReadingKind] = frozenset(
+    {"ze", "pfc_ln", "pfc_le", "ra", "r_me", "u_ln", "u_le", "u_ne", "u_me", "i_pe"}
+)
 
 
 @dataclass(frozen=True, slots=True)
 class Unit:
     """A circuit with its readings; or a residual-current device that several circuits share (``device``, as a reading names it), with one of
-    them for its conductors, and the next circuit behind it whose insulation was not read (``unread``)."""
+    them for its conductors, and the next circuit behind it whose insulation was not read (``unread``). ``of_supply``: what is read of the
+    supply is read of it too."""
 
     model: CircuitModel
     taken: tuple[Taken, ...]
     device: str = ""
     unread: Mapping[ReadingKind, str] = field(default_factory=dict)
+    of_supply: bool = False
 
     @property
     def done(self) -> frozenset[ReadingKind]:
@@ -54,8 +60,39 @@ def unit_of(network: Installation, by_design: Expecting, measured: MeasuredValue
         model = circuit_model(by_design, measured, circuit)
     except NeedsInput:
         return None
-    own = (reading for reading in _figures(network) if circuit_of(network, reading.subject) == circuit_id)
+    own = [reading for reading in _figures(network) if circuit_of(network, reading.subject) == circuit_id]
+    if all(reading.test != "rcd_other" for reading in own):
+        own += _loads_of_others(network, circuit_id)
     return Unit(model, _taken(network, by_design, own))
+
+
+def shared_device(network: Installation, circuit_id: str) -> RcdPlace | None:
+    """The residual-current device nearest a circuit that it shares with others; None: it has none."""
+    shared = (place for place in network.rcds.all if len(place.behind) > 1)
+    return next((place for place in shared if any(circuit.id == circuit_id for circuit in place.behind)), None)
+
+
+def _loads_of_others(network: Installation, circuit_id: str) -> list[Reading]:
+    """Whether the device that a circuit shares holds with loads of its other circuits on, from what was read there: one that trips it says
+    more than those that do not."""
+    place = shared_device(network, circuit_id)
+    others = {circuit.id for circuit in place.behind} - {circuit_id} if place is not None else set()
+    read = [one for one in _figures(network) if one.test == "rcd_load" and one.subject.id in others]
+    read.sort(key=lambda one: one.state != "wrong")
+    subject = ReadingSubject(kind="circuit", id=circuit_id)
+    return [one.model_copy(update={"test": "rcd_other", "subject": subject}) for one in read[:1]]
+
+
+def unit_of_part(
+    network: Installation, by_design: Expecting, measured: MeasuredValues, reading: ReadingId
+) -> Unit | None:
+    """A bond or a surge device with its reading; with any circuit for the rest of the model, None while nothing of any is known."""
+    circuits = by_design.design.job.circuits
+    model = next(
+        (made for each in circuits if (made := or_none(partial(circuit_model, by_design, measured, each)))), None
+    )
+    own = [each for each in _figures(network) if each.id == reading]
+    return None if model is None else Unit(model, _taken(network, by_design, own))
 
 
 def unit_of_device(network: Installation, by_design: Expecting, measured: MeasuredValues, device: str) -> Unit | None:
@@ -91,9 +128,30 @@ def _insulation(reading: Reading) -> float:
     return math.inf if reading.value is None else reading.value
 
 
-def taken_of_supply(network: Installation, by_design: Expecting) -> tuple[Taken, ...]:
-    """The readings of the supply and of boards."""
-    return _taken(network, by_design, (reading for reading in _figures(network) if reading.test in OF_SUPPLY))
+def units_of_supply(
+    network: Installation, by_design: Expecting, measured: MeasuredValues, units: Sequence[Unit]
+) -> tuple[Unit, ...]:
+    """The readings of the supply and of boards, and of electrodes that boards or circuits have for themselves; ``units``: of circuits,
+    which say what else is so. None of what was not read."""
+    if not units:
+        return ()
+    model, design = units[0].model, by_design.design
+    read = [
+        reading
+        for reading in _figures(network)
+        if reading.test in OF_SUPPLY and circuit_of(network, reading.subject) is None
+    ]
+    found = []
+    for earth in design.tree.earths():
+        owner = "supply" if earth.owner is None else earth.owner.id
+        own = [each for each in read if (each.subject.id if each.subject.kind == "electrode" else "supply") == owner]
+        electrode = or_none(partial(design.loops.local_electrode_ohm, earth)) if earth.owner is not None else None
+        ahead = measured.ze_ohm or or_none(design.loops.ze_ohm)
+        if own and ahead is not None:
+            symbols = {**model.symbols, "Ze": ahead, "RA": ahead if electrode is None else electrode}
+            made = replace(model, symbols=symbols, facts=facts_of_earth(model.facts, earth))
+            found.append(Unit(made, _taken(network, by_design, own)))
+    return tuple(found)
 
 
 def _figures(network: Installation) -> Iterable[Reading]:
