@@ -174,6 +174,25 @@ class Testing(PageCase):
         self.assertEqual(self.page_errors(), [])
         self.assertEqual(self.serious_faults(), [])
 
+    def test_a_reading_where_there_is_a_doubt_counts_in_the_likely_causes(self) -> None:
+        """The device trips as soon as a load runs: no test of the sequence shows it."""
+        self.open_tests(self.kept(house("cooker 32A 12m", "lights 30m")))
+        another = self.css("section[aria-label='Another reading']")
+        self.assertIn("RCD stays closed with its loads on", another.text)
+        self.css("section[aria-label='Another reading'] button[aria-label$='not right']").click()
+        told = self.css("[data-diagnosis=c1]")
+        self.assertIn("Neutral of the circuit on the main bar, not in the RCBO", told.text)
+        self.assertIn("Next:", told.text)
+        self.css("section[aria-label='Other readings'] [data-test='rcd_load:circuit:c1']")
+        # Of another circuit, another kind: both are chosen by name.
+        self.pick(self.css("button[aria-label='What is read']"), text="Voltage, neutral to earth, loads on")
+        self.pick(self.css("button[aria-label='What it is of']"), text="Lights")
+        box = self.css("section[aria-label='Another reading'] [data-reading]")
+        box.send_keys("2", Keys.ENTER)
+        self.css("section[aria-label='Other readings'] [data-test='u_ne:circuit:c2']")
+        self.assertEqual(self.page_errors(), [])
+        self.assertEqual(self.serious_faults(), [])
+
     def test_a_connected_tester_reads_what_is_asked_and_says_what_it_refuses(self) -> None:
         job = house("cooker 32A 12m", "lights 30m")
         with instrument_on(simulated_tester(job)) as port:

@@ -62,6 +62,11 @@ class Loads(unittest.TestCase):
             with self.subTest(text):
                 self.assertEqual([found.load for found in read(text).loads], loads)
 
+    def test_a_radial_is_no_ring_whatever_is_usual_in_that_room(self) -> None:
+        for line in ("kitchen sockets radial 20m", "radial sockets kitchen 20m", "kitchen plugs radials 15m"):
+            self.assertEqual(read(line).circuit, "radial", line)
+        self.assertNotEqual(read("kitchen sockets 30m").circuit, "radial")
+
     def test_each_power_and_count_goes_to_its_own_load(self) -> None:
         oven, hob = read("oven 3kW and hob 7kW B40").loads
         self.assertEqual((oven.power_w, hob.power_w), (3000.0, 7000.0))

@@ -38,6 +38,7 @@ export type DeviceLine = Schemas["DeviceLine"];
 export type PossibleCause = Schemas["PossibleCause"];
 export type TripRecord = Schemas["TripRecord"];
 export type TestingView = Schemas["TestingView"];
+export type OtherReading = Schemas["OtherReading"];
 export type PlannedTest = Schemas["PlannedTest"];
 export type TestStep = Schemas["TestStep"];
 export type Diagnosis = Schemas["Diagnosis"];

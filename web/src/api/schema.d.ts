@@ -5066,7 +5066,7 @@ export interface components {
              * Test
              * @enum {string}
              */
-            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester";
+            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester" | "u_le" | "u_ne" | "u_me" | "r_nn" | "r_cc" | "ir_cc" | "ir_selv" | "i_res" | "i_pe" | "rcd_load" | "rcd_other" | "temp";
             subject: components["schemas"]["ReadingSubject"];
             /** Text */
             text: string;
@@ -5445,7 +5445,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester";
+            kind: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester" | "u_le" | "u_ne" | "u_me" | "r_nn" | "r_cc" | "ir_cc" | "ir_selv" | "i_res" | "i_pe" | "rcd_load" | "rcd_other" | "temp";
             /** Title */
             title: string | {
                 id: string;
@@ -6288,7 +6288,7 @@ export interface components {
              * Test
              * @enum {string}
              */
-            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester";
+            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester" | "u_le" | "u_ne" | "u_me" | "r_nn" | "r_cc" | "ir_cc" | "ir_selv" | "i_res" | "i_pe" | "rcd_load" | "rcd_other" | "temp";
             subject: components["schemas"]["ReadingSubject"];
             /**
              * Text
@@ -6618,6 +6618,46 @@ export interface components {
             disconnects_earth?: boolean | null;
         };
         /**
+         * OtherReading
+         * @description A kind of reading that is taken where there is a doubt, and of what.
+         */
+        OtherReading: {
+            /**
+             * Test
+             * @enum {string}
+             */
+            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester" | "u_le" | "u_ne" | "u_me" | "r_nn" | "r_cc" | "ir_cc" | "ir_selv" | "i_res" | "i_pe" | "rcd_load" | "rcd_other" | "temp";
+            /** Title */
+            title: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Unit */
+            unit: string;
+            /** Live */
+            live: boolean;
+            /** Of */
+            of: components["schemas"]["OtherSubject"][];
+        };
+        /**
+         * OtherSubject
+         * @description What a reading in doubt may be of, in words.
+         */
+        OtherSubject: {
+            subject: components["schemas"]["ReadingSubject"];
+            /** Name */
+            name: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+        };
+        /**
          * PairResult
          * @description A pair in series: whether it is selective under overload and in a short circuit, and in words.
          *
@@ -6800,7 +6840,7 @@ export interface components {
              * Test
              * @enum {string}
              */
-            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester";
+            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester" | "u_le" | "u_ne" | "u_me" | "r_nn" | "r_cc" | "ir_cc" | "ir_selv" | "i_res" | "i_pe" | "rcd_load" | "rcd_other" | "temp";
             /** Title */
             title: string | {
                 id: string;
@@ -7284,7 +7324,7 @@ export interface components {
              * Test
              * @enum {string}
              */
-            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester";
+            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester" | "u_le" | "u_ne" | "u_me" | "r_nn" | "r_cc" | "ir_cc" | "ir_selv" | "i_res" | "i_pe" | "rcd_load" | "rcd_other" | "temp";
             subject: components["schemas"]["ReadingSubject"];
             /**
              * Point
@@ -8694,7 +8734,7 @@ export interface components {
              * Test
              * @enum {string}
              */
-            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester";
+            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester" | "u_le" | "u_ne" | "u_me" | "r_nn" | "r_cc" | "ir_cc" | "ir_selv" | "i_res" | "i_pe" | "rcd_load" | "rcd_other" | "temp";
             subject: components["schemas"]["ReadingSubject"];
             /**
              * No Trip
@@ -8755,7 +8795,7 @@ export interface components {
          * TestPlan
          * @description The tests of a job in order, at a temperature of its conductors [°C]; how to isolate, and what stays live at the boards of the origin
          *     with their main switches open; what each step of the sequence is. ``beyond``: readings that were taken and are in no step;
-         *     ``intervals``: the longest usual times to the next inspection.
+         *     ``others``: what may be read beside; ``intervals``: the longest usual times to the next inspection.
          */
         TestPlan: {
             /** Temperature C */
@@ -8777,6 +8817,8 @@ export interface components {
             tests: components["schemas"]["PlannedTest"][];
             /** Beyond */
             beyond: components["schemas"]["PlannedTest"][];
+            /** Others */
+            others: components["schemas"]["OtherReading"][];
             /** Intervals */
             intervals: components["schemas"]["UsualInterval"][];
         };
@@ -9005,7 +9047,7 @@ export interface components {
              * Test
              * @enum {string}
              */
-            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester";
+            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester" | "u_le" | "u_ne" | "u_me" | "r_nn" | "r_cc" | "ir_cc" | "ir_selv" | "i_res" | "i_pe" | "rcd_load" | "rcd_other" | "temp";
             subject: components["schemas"]["ReadingSubject"];
             /**
              * Text
@@ -18203,4 +18245,4 @@ export interface operations {
         };
     };
 }
-// sha256 2e682a606fbed84f6e544b627449c024467a115fec3950cfb1b95e3d6182a484
+// sha256 254367305ca6ec5570fcfef6526603fb90f3ca40a23eef9f5b8d3bb0e41e3e28

@@ -11,7 +11,13 @@ import { figure } from "./testModel";
 import type { Enter, Entry } from "./useEntries";
 
 /** A reading to take: what it should be, a box for what it is, and what that says. Enter goes to the next one. */
-export const TestRow = memo(function TestRow({ test, judged, enter, waiting, connected }: OfTest) {
+export const TestRow = memo(function TestRow({
+  test,
+  judged,
+  enter,
+  waiting,
+  connected,
+}: OfTest & { test: PlannedTest }) {
   const [open, setOpen] = useState(false);
   const off = judged && judged.agreement !== "agrees" && judged.agreement !== "none";
   const odd = judged?.comparisons.filter(({ agreement }) => agreement !== "agrees") ?? [];
@@ -123,7 +129,7 @@ function Reason({ test, judged, enter }: { test: PlannedTest; judged: JudgedRead
   );
 }
 
-function Details({ test, judged, enter }: OfTest) {
+function Details({ test, judged, enter }: OfTest & { test: PlannedTest }) {
   const { warm } = test.expected;
   const again = (more: Partial<Entry>) =>
     judged && void enter([{ test, text: judged.shown.replace(` ${test.unit}`, ""), ...more }]);

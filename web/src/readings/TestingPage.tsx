@@ -6,6 +6,7 @@ import { ReportPanel } from "../inspection/ReportPanel";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
 import { Segments } from "../ui/Segments";
+import { AnotherReading } from "./AnotherReading";
 import { Explained } from "./Explained";
 import { IsolationSteps } from "./IsolationSteps";
 import { StepSection } from "./StepSection";
@@ -130,6 +131,7 @@ function Readings({
           </ul>
         </section>
       )}
+      <AnotherReading others={view.plan.others} enter={enter} waiting={waiting} />
       {steps.length === 0 && (
         <p className="py-6 text-soft">
           {t(shown === "open" ? "web.testing.none_open" : "web.testing.none_bad")}

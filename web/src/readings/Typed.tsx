@@ -1,10 +1,11 @@
 import { useEffect, useState } from "react";
-import type { JudgedReading, PlannedTest } from "../api/client";
+import type { JudgedReading } from "../api/client";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
 import type { Waiting } from "../offline/database";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
+import type { ReadTest } from "./testModel";
 import type { Enter } from "./useEntries";
 import type { ConnectedInstrument } from "./useInstrument";
 
@@ -29,7 +30,7 @@ export const SIGN: Record<JudgedReading["verdict"], string> = {
 
 /** What a part of a test's row is given: the test, its reading, and how one is entered. */
 export type OfTest = {
-  test: PlannedTest;
+  test: ReadTest;
   judged?: JudgedReading;
   enter: Enter;
   /** What was typed and is not in the document yet. */

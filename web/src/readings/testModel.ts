@@ -1,4 +1,12 @@
-import type { Job, JudgedReading, PlannedTest, ReadingRecord, TestingView, TestStep } from "../api/client";
+import type {
+  Job,
+  JudgedReading,
+  OtherReading,
+  PlannedTest,
+  ReadingRecord,
+  TestingView,
+  TestStep,
+} from "../api/client";
 import { WORST_FIRST } from "../circuits/gridModel";
 
 /** What of the tests is shown. */
@@ -52,6 +60,15 @@ export function withReadings(tests: PlannedTest[], view: TestingView): TestWithR
   return tests.map((test) => ({ test, judged: readings.get(test.id) }));
 }
 
+/** A test that readings are typed of: its name, what it is of, and its unit. */
+export type ReadTest = Pick<PlannedTest, "id" | "test" | "title" | "subject" | "name" | "unit" | "live">;
+
+/** The test that a reading beside the sequence is of. */
+export function otherTest(other: OtherReading, of: OtherReading["of"][number]): ReadTest {
+  const { test, title, unit, live } = other;
+  return { id: `${test}:${of.subject.kind}:${of.subject.id}`, test, title, unit, live, ...of };
+}
+
 /** How many of the tests that are required are done, of how many. */
 export function progress(view: TestingView): { done: number; all: number } {
   const readings = worstByTest(view.judged);
@@ -72,7 +89,7 @@ export function newReadingId(): string {
 }
 
 /** The reading of a test that is in force. */
-export function inForce(job: Job, test: PlannedTest) {
+export function inForce(job: Job, test: ReadTest) {
   return job.testing?.readings?.find(
     (reading) =>
       reading.test === test.test &&

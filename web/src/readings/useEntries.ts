@@ -1,13 +1,13 @@
 import { useCallback, useMemo, useRef } from "react";
-import type { NewReading, PlannedTest } from "../api/client";
+import type { NewReading } from "../api/client";
 import { useJob } from "../job/JobContext";
 import type { Waiting } from "../offline/database";
 import { outbox } from "../offline/outbox";
 import { useOutbox } from "../offline/useOutbox";
-import { inForce, newReadingId, wallClock } from "./testModel";
+import { inForce, newReadingId, type ReadTest, wallClock } from "./testModel";
 
 /** What is typed of a test: its text, and what is ticked beside it; `id`: of what an instrument has read. */
-export type Entry = { test: PlannedTest; text: string; id?: string } & Partial<
+export type Entry = { test: ReadTest; text: string; id?: string } & Partial<
   Pick<NewReading, "reason" | "no_trip" | "alone">
 >;
 export type Enter = (entries: Entry[]) => Promise<void>;

@@ -1,8 +1,8 @@
 import { useCallback, useMemo, useRef, useState } from "react";
-import { answered, client, type InstrumentIdentity, type PlannedTest } from "../api/client";
+import { answered, client, type InstrumentIdentity } from "../api/client";
 import { Unreachable } from "../api/errors";
 import { outbox } from "../offline/outbox";
-import { newReadingId } from "./testModel";
+import { newReadingId, type ReadTest } from "./testModel";
 import type { Enter } from "./useEntries";
 
 const PORT = "vivid-lattice-instrument-port";
@@ -44,7 +44,7 @@ export function useInstrument(enter: Enter) {
 
   /** Reads a test. An answer that got lost is asked for again under the same id, so that nothing is measured twice. */
   const take = useCallback(
-    async (test: PlannedTest, no_trip: boolean) => {
+    async (test: ReadTest, no_trip: boolean) => {
       const id = newReadingId();
       const waiting = new Set(outbox.all().map((entry) => entry.id));
       const saved = taken.current.filter((each) => !waiting.has(each));

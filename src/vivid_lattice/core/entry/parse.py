@@ -239,6 +239,9 @@ class _Parser:
             return
         if word.kind:
             load = _typed_load([piece.raw for piece in pieces], word, index)
+            if any(piece.low in ("radial", "radials") for piece in pieces):
+                # Beside words for a ring too: what was said counts, not what is usual.
+                self._line.circuit = self._line.circuit or "radial"
             self._room_in(pieces)
             (self._noted.alone if sets.get("alone") else self._line.loads).append(load)
             self._noted.name += [(piece.index, piece.raw) for piece in pieces]

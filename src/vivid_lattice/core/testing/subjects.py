@@ -248,5 +248,3 @@ _BESIDE: Mapping[ReadingKind, Callable[[Installation], Iterator[Subject]]] = {
     "rcd_load": _behind_rcds,
     "rcd_other": _behind_shared,
 }
-#: The kinds of which something is read beside the plan.
-IN_DOUBT: tuple[ReadingKind, ...] = tuple(_BESIDE)

@@ -17,7 +17,7 @@ from vivid_lattice.core.sources import Source
 from vivid_lattice.core.testing.expected_value import Expected, Expecting, expecting
 from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.testing.routine_checks import UsualInterval, usual_intervals
-from vivid_lattice.core.testing.subjects import Subject, subject_of, subjects_of
+from vivid_lattice.core.testing.subjects import Subject, readable_of, subject_of, subjects_of
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,10 +39,29 @@ class PlannedTest:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class OtherSubject:
+    """What a reading in doubt may be of, in words."""
+
+    subject: ReadingSubject
+    name: Text
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OtherReading:
+    """A kind of reading that is taken where there is a doubt, and of what."""
+
+    test: ReadingKind
+    title: Text
+    unit: str
+    live: bool
+    of: tuple[OtherSubject, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class TestPlan:
     """The tests of a job in order, at a temperature of its conductors [°C]; how to isolate, and what stays live at the boards of the origin
     with their main switches open; what each step of the sequence is. ``beyond``: readings that were taken and are in no step;
-    ``intervals``: the longest usual times to the next inspection."""
+    ``others``: what may be read beside; ``intervals``: the longest usual times to the next inspection."""
 
     temperature_c: float
     isolation: tuple[IsolationStep, ...]
@@ -51,6 +70,7 @@ class TestPlan:
     steps: tuple[TestStep, ...]
     tests: tuple[PlannedTest, ...]
     beyond: tuple[PlannedTest, ...]
+    others: tuple[OtherReading, ...]
     intervals: tuple[UsualInterval, ...]
 
 
@@ -73,7 +93,21 @@ def plan_of(network: Installation, temperature_c: float | None = None) -> TestPl
         tests=tests,
         intervals=usual_intervals(network),
         beyond=tuple(_beyond(network, by_design, frozenset(test.id for test in tests))),
+        others=tuple(_others(network, frozenset(test.id for test in tests))),
     )
+
+
+def _others(network: Installation, planned: frozenset[str]) -> Iterator[OtherReading]:
+    """What may be read that the standard's sequence does not have."""
+    for kind, traits in TRAITS.items():
+        of = tuple(
+            OtherSubject(subject=each.subject, name=each.name)
+            for each in readable_of(network, kind)
+            if planned_id(kind, each.subject) not in planned
+        )
+        if of:
+            title = reading_title(network, kind)
+            yield OtherReading(test=kind, title=title, unit=traits.unit, live=traits.live, of=of)
 
 
 def _stays_live(network: Installation) -> Iterator[Text]:

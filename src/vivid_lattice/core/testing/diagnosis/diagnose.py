@@ -32,6 +32,8 @@ _OF_RCD: frozenset[ReadingKind] = frozenset(
 _PARTS = ("bond", "spd")
 #: So many circuits are looked at for one defect of the installation: those that are off first, and others that speak against it.
 _LOOKED_AT = 8
+#: In so many circuits one cause is likelier than as many of their own, if it explains them as well.
+_SEVERAL = 3
 
 
 def diagnosed(
@@ -194,7 +196,8 @@ def _of_installation(
     if is_sound(fits[0]):
         return None
     each_alone = sound_of(fits).score + sum(_gain(unit, known) for unit in units)
-    if fits[0].score > each_alone - scoring().not_told_apart:
+    margin = scoring().not_told_apart if len(off) < _SEVERAL else 0.0
+    if fits[0].score > each_alone - margin:
         return None
     together = Unit(units[0].model, tuple(one for unit in joined for one in unit.taken), of_supply=True)
     diagnosis = told(by_design, "", network.message("core.testing.subject.supply"), together, fits)
