@@ -154,6 +154,14 @@ class Photos(ApiCase):
         self.assertEqual(len(self.client.get(self.path).json()), 1)
         self.refused(self.client.get("/api/jobs/none/photos"), 404, "no-such-job")
 
+    def test_a_photo_that_is_sent_again_under_its_own_id_is_there_once(self) -> None:
+        for _ in range(3):
+            self.assertEqual(
+                self.send(photo(), id="taken-on-the-phone", caption="way 3").json()["id"], "taken-on-the-phone"
+            )
+        self.assertEqual([one["caption"] for one in self.client.get(self.path).json()], ["way 3"])
+        self.refused(self.send(photo(), id="../x"), 422, "bad-request")
+
     def test_a_document_may_not_be_as_large_as_a_photo(self) -> None:
         self.refused(self.client.post("/api/jobs", content=b"x" * (5 * 1024 * 1024)), 413, "too-large")
 

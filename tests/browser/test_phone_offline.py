@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import base64
 import hashlib
+import tempfile
 import unittest
 from contextlib import closing, suppress
 from pathlib import Path
@@ -13,6 +14,7 @@ from typing import Any
 
 from cryptography import x509
 from cryptography.hazmat.primitives.serialization import Encoding, PublicFormat
+from PIL import Image
 from selenium.common.exceptions import NoAlertPresentException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -28,6 +30,7 @@ from vivid_lattice.core.testing.enter_reading import ReadingEntry
 from vivid_lattice.core.testing.merge_readings import SentReading
 from vivid_lattice.store.database import connect
 from vivid_lattice.store.jobs import create_job, get_revision
+from vivid_lattice.store.photos import list_photos
 from vivid_lattice.store.readings import history_of
 from vivid_lattice.store.sent_readings import send_readings
 
@@ -198,6 +201,31 @@ class Phone(PhoneCase):
                 return len(get_revision(conn, job_id).job.testing.isolation)
 
         self.wait(lambda: steps() == 1, "the tick is gone")
+
+    def test_a_photo_that_is_taken_without_a_server_is_there_once_in_the_end(self) -> None:
+        job = begin("Sluice house", rule_set("uk"), "TN-C-S", existing=True)
+        job_id = self.pair(job)
+        address = f"{self.base}/jobs/{job_id}/survey"
+        self.browser.get(address)
+        self.css("[data-testid=photos]")
+        self.server.kill()
+        with tempfile.TemporaryDirectory() as folder:
+            picture = Path(folder) / "board.png"
+            Image.new("RGB", (640, 480), (90, 120, 150)).save(picture)
+            self.css("[aria-label='Choose photos']").send_keys(str(picture))
+            self.wait(lambda: "waiting for the server" in self.css("[data-waiting]").text, "not told as waiting")
+        self.browser.refresh()
+        self.wait(lambda: "board.png" in self.css("[data-waiting]").text, "gone with the page")
+        self.come_back()
+
+        def photos() -> list[str]:
+            with closing(connect(self.server.database)) as conn:
+                return [each.caption for each in list_photos(conn, job_id)]
+
+        self.wait(lambda: photos() == ["board.png"], "the photo does not arrive")
+        self.wait(lambda: not self.all("[data-waiting]"), "still told as waiting")
+        self.wait(lambda: self.css("[data-testid=photos] img").get_property("naturalWidth") > 100, "not shown")
+        self.assertEqual(photos(), ["board.png"])
 
 
 class Paired(PageCase):

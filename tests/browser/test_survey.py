@@ -72,8 +72,9 @@ class Surveying(BoardCase):
             self.css("[data-way='3'] td:last-child button").click()
             self.wait(lambda: "Photos of way 3" in self.css("[data-testid=photos]").text, "not of the way")
             self.css("[aria-label='Choose photos']").send_keys(str(good))
-            image = self.css("[data-testid=photos] img")
-            self.wait(lambda: image.get_property("naturalWidth") == 240, "no small picture")
+            self.wait(
+                lambda: self.css("[data-testid=photos] img").get_property("naturalWidth") == 240, "no small picture"
+            )
             self.css("[aria-label='Choose photos']").send_keys(str(bad))
             self.wait(lambda: "Not a photo" in self.css("[role=alert]").text, "not refused")
         self.browser.refresh()

@@ -15,8 +15,8 @@ import { JobShell } from "./job/JobShell";
 import { Jobs } from "./jobs";
 import { languageNow } from "./messages/catalogue";
 import { NotFound } from "./NotFound";
-import { startOutbox } from "./offline/outbox";
 import { keepProgram } from "./offline/register";
+import { startSending } from "./offline/start";
 import { Protection } from "./protection";
 import { TestingPage } from "./readings";
 import { Setup } from "./setup";
@@ -62,7 +62,7 @@ const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, networkMode: "always" } },
 });
 keepProgram();
-startOutbox();
+startSending();
 
 const root = document.getElementById("root");
 if (!root) throw new Error("index.html has no #root.");

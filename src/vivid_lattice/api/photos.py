@@ -38,11 +38,19 @@ def add_photo(
     board: Annotated[str, Query(max_length=40)],
     way: Annotated[int | None, Query(ge=1, le=200)] = None,
     caption: Annotated[str, Query(max_length=200)] = "",
+    id: Annotated[str | None, Query(pattern=r"^[a-z0-9][a-z0-9-]{7,39}$", description="Sent twice it is one.")] = None,
 ) -> store.Photo:
     """Keep a photo of a board, or of one of its ways."""
     made = encoded_photo(raw)
     new = store.NewPhoto(
-        board=board, way=way, caption=caption, width=made.width, height=made.height, image=made.image, small=made.small
+        id=id,
+        board=board,
+        way=way,
+        caption=caption,
+        width=made.width,
+        height=made.height,
+        image=made.image,
+        small=made.small,
     )
     return store.add_photo(conn, job_id, new)
 

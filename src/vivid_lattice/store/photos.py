@@ -29,7 +29,7 @@ class Photo:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class NewPhoto:
-    """A photo to keep: pictures as JPEG."""
+    """A photo to keep: pictures as JPEG. ``id``: chosen where it was taken, so that the same photo sent twice is one; None: a new one."""
 
     board: str
     way: int | None
@@ -38,13 +38,17 @@ class NewPhoto:
     height: int
     image: bytes
     small: bytes
+    id: str | None = None
 
 
 def add_photo(conn: sqlite3.Connection, job_id: str, new: NewPhoto) -> Photo:
-    """Keep a photo. Raises NoSuchJob, TooManyPhotos."""
-    photo_id, now = secrets.token_hex(8), datetime.now(UTC).isoformat(timespec="milliseconds")
+    """Keep a photo; one whose id is there already is the one that is there. Raises NoSuchJob, TooManyPhotos."""
+    photo_id, now = new.id or secrets.token_hex(8), datetime.now(UTC).isoformat(timespec="milliseconds")
     with transaction(conn):
         must_exist(conn, job_id)
+        kept = _photos(conn, job_id, photo_id)
+        if kept:
+            return kept[0]
         photo_count = int(conn.execute("select count(*) from photo where job_id = ?", (job_id,)).fetchone()[0])
         if photo_count >= MAX_OF_A_JOB:
             raise TooManyPhotos(job_id, MAX_OF_A_JOB)
@@ -53,17 +57,21 @@ def add_photo(conn: sqlite3.Connection, job_id: str, new: NewPhoto) -> Photo:
             " values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
             (photo_id, job_id, new.board, new.way, new.caption, new.width, new.height, new.image, new.small, now),
         )
-    return Photo(
-        id=photo_id, board=new.board, way=new.way, caption=new.caption, width=new.width, height=new.height, at=now
-    )
+        [made] = _photos(conn, job_id, photo_id)
+        return made
 
 
 def list_photos(conn: sqlite3.Connection, job_id: str) -> list[Photo]:
     """Every photo of a job, board by board and way by way. Raises NoSuchJob."""
     must_exist(conn, job_id)
+    return _photos(conn, job_id)
+
+
+def _photos(conn: sqlite3.Connection, job_id: str, photo_id: str | None = None) -> list[Photo]:
     rows = conn.execute(
-        "select id, board, way, caption, width, height, at from photo where job_id = ? order by board, way, at",
-        (job_id,),
+        "select id, board, way, caption, width, height, at from photo where job_id = ? and (? is null or id = ?)"
+        " order by board, way, at",
+        (job_id, photo_id, photo_id),
     )
     columns = [column for column, *_ in rows.description]
     return [Photo(**dict(zip(columns, row, strict=True))) for row in rows]

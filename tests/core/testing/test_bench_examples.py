@@ -4,8 +4,8 @@ The examples are arithmetic of the formula that each names, with the tables of t
 (234.5 + t)/(234.5 + 20) or 1 + 0.004·(t − 20) for the day, 1.20 or 55 K for operation, U0/Ia for the limit. Values to half a per cent.
 Circuits are typed as a person types them; a ring with a defect is solved node by node by ``tests/faulty_wiring.py``.
 
-Not in the program, and so not here: fall of potential of an electrode and its slope, the coil on another neutral, two neutrals
-joined, the elevated neutral, periodic insulation with loads connected, loops and neutrals of a split supply, bonds and Ze with parallel paths.
+Those of neutrals, parallel paths and electrodes are in ``test_bench_examples_of_neutrals.py``. Not in the program, and so not here: the
+slope of an electrode (``bench.ex.slope``), the table that it needs is not in the reference.
 """
 
 from __future__ import annotations

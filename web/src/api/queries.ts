@@ -397,7 +397,10 @@ export const beforeAfterQuery = (document: Job, version: number, board: string, 
 export const photosQuery = (jobId: string) =>
   queryOptions({
     queryKey: ["photos", jobId],
-    queryFn: () => answered(client.GET("/api/jobs/{job_id}/photos", { params: { path: { job_id: jobId } } })),
+    queryFn: () =>
+      orCopy(`photos ${jobId}`, () =>
+        answered(client.GET("/api/jobs/{job_id}/photos", { params: { path: { job_id: jobId } } })),
+      ),
   });
 
 /** How a phone is paired; asked each time, since the addresses change with the network. */

@@ -7315,6 +7315,7 @@ export interface components {
          *     temperature_c  of the conductors as they were read; None: 20 °C is not assumed, the day's temperature of the plan counts
          *     no_trip        a loop read by a method that does not trip the RCD
          *     alone          a resistance read with nothing else joined to the conductors, so that no other path is in it; None: not known
+         *     parts          the readings that it is the mean of, as of an electrode with the potential spike at three places
          *     reason         why a test was left out
          */
         Reading: {
@@ -7339,6 +7340,11 @@ export interface components {
             state: "value" | "above-range" | "below-range" | "right" | "wrong" | "left-out";
             /** Value */
             value?: number | null;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: number[];
             /** Temperature C */
             temperature_c?: number | null;
             /**
@@ -11176,6 +11182,8 @@ export interface operations {
                 board: string;
                 way?: number | null;
                 caption?: string;
+                /** @description Sent twice it is one. */
+                id?: string | null;
             };
             header?: never;
             path: {
@@ -18245,4 +18253,4 @@ export interface operations {
         };
     };
 }
-// sha256 254367305ca6ec5570fcfef6526603fb90f3ca40a23eef9f5b8d3bb0e41e3e28
+// sha256 dc3cce2d9e643c8f55270915f743846ea8d8426daa36f93f9f3a5b751f59c50d

@@ -65,7 +65,9 @@ export function Typed({ test, judged, enter, waiting, connected }: OfTest) {
           if (event.key === "Escape") setText(kept);
           if (event.key !== "Enter") return;
           event.preventDefault();
-          nextBox(event.currentTarget)?.focus();
+          const next = nextBox(event.currentTarget);
+          if (next) next.focus();
+          else event.currentTarget.blur();
         }}
       />
       <span className="figure text-[12.5px] text-soft">{test.unit}</span>

@@ -1,9 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
-import { answered, client, type Photo, Refused } from "../api/client";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { answered, client, type Photo } from "../api/client";
 import { photosQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
+import type { KeptPhoto } from "../offline/database";
+import { photoQueue } from "../offline/photoQueue";
+import { usePhotoQueue } from "../offline/useOutbox";
 import { Button } from "../ui/Button";
 import { Dialog } from "../ui/Dialog";
 
@@ -23,30 +26,26 @@ export function Photos({
   const queries = useQueryClient();
   const { data = [] } = useQuery(photosQuery(jobId));
   const [shown, setShown] = useState<Photo>();
-  const [busy, setBusy] = useState(false);
+  const { waiting } = usePhotoQueue(jobId);
   const input = useRef<HTMLInputElement>(null);
-  const photos = data.filter((photo) => photo.board === board && (way === null || photo.way === way));
+  const here = <P extends { board: string; way?: number | null }>(photo: P) =>
+    photo.board === board && (way === null || photo.way === way);
+  const photos = data.filter(here);
+  const kept = waiting.filter(here);
   const refresh = () => void queries.invalidateQueries({ queryKey: ["photos", jobId] });
-  const send = async (files: FileList) => {
-    setBusy(true);
-    try {
-      for (const file of files) {
-        const query = new URLSearchParams({ board, caption: file.name.slice(0, 120) });
-        if (way !== null) query.set("way", String(way));
-        const response = await fetch(`/api/jobs/${jobId}/photos?${query}`, {
-          method: "POST",
-          headers: { "content-type": "application/octet-stream" },
-          body: file,
-        });
-        if (!response.ok) throw new Refused(response.status, await response.json());
-      }
-      notify("");
-    } catch (reason) {
-      notify(t("web.survey.photos.failed", { reason: (reason as Error).message }));
-    }
-    setBusy(false);
+  // What has been sent is the server's from then on.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it follows the number of those that wait
+  useEffect(refresh, [kept.length]);
+  const add = async (files: FileList) => {
+    const taken = await Promise.all(
+      [...files].map(async (file) => ({
+        ...{ id: crypto.randomUUID(), job: jobId, board, way },
+        caption: file.name.slice(0, 120),
+        picture: await file.arrayBuffer(),
+      })),
+    );
     if (input.current) input.current.value = "";
-    refresh();
+    await photoQueue.put(taken);
   };
   const drop = async (photo: Photo) => {
     setShown(undefined);
@@ -79,9 +78,7 @@ export function Photos({
             {t("web.survey.photos.all")}
           </Button>
         )}
-        <Button disabled={busy} onClick={() => input.current?.click()}>
-          {busy ? t("web.survey.photos.saving") : t("web.survey.photos.add")}
-        </Button>
+        <Button onClick={() => input.current?.click()}>{t("web.survey.photos.add")}</Button>
       </header>
       <input
         ref={input}
@@ -90,7 +87,7 @@ export function Photos({
         multiple
         aria-label={t("web.survey.photos.choose")}
         className="sr-only"
-        onChange={(event) => event.target.files?.length && void send(event.target.files)}
+        onChange={(event) => event.target.files?.length && void add(event.target.files)}
       />
       <ul className="grid grid-cols-3 gap-1.5">
         {photos.map((photo) => (
@@ -108,8 +105,13 @@ export function Photos({
             </button>
           </li>
         ))}
+        {kept.map((photo) => (
+          <Waiting key={photo.id} photo={photo} />
+        ))}
       </ul>
-      {!photos.length && <p className="text-[12.5px] text-soft">{t("web.survey.photos.empty")}</p>}
+      {!photos.length && !kept.length && (
+        <p className="text-[12.5px] text-soft">{t("web.survey.photos.empty")}</p>
+      )}
       <Dialog
         open={Boolean(shown)}
         onOpenChange={(open) => !open && setShown(undefined)}
@@ -130,5 +132,31 @@ export function Photos({
         )}
       </Dialog>
     </section>
+  );
+}
+
+/** A photo that is still in this browser alone; one that the server refused says why. */
+function Waiting({ photo }: { photo: KeptPhoto }) {
+  const url = useMemo(() => URL.createObjectURL(new Blob([photo.picture])), [photo.picture]);
+  useEffect(() => () => URL.revokeObjectURL(url), [url]);
+  return (
+    <li data-waiting={photo.id}>
+      <img
+        src={url}
+        alt={photo.caption}
+        className="aspect-square w-full rounded-md object-cover opacity-60"
+      />
+      <span className="block truncate text-[11.5px] text-soft">{photo.caption}</span>
+      {photo.why ? (
+        <span role="alert" className="block text-[11.5px] text-fail">
+          {t("web.survey.photos.failed", { reason: photo.why })}
+          <Button variant="quiet" onClick={() => void photoQueue.discard(photo.id)}>
+            {t("web.testing.discard")}
+          </Button>
+        </span>
+      ) : (
+        <span className="block text-[11.5px] text-soft">{t("web.survey.photos.waiting")}</span>
+      )}
+    </li>
   );
 }

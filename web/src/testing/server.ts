@@ -1,7 +1,7 @@
 import { vi } from "vitest";
 
 type Answer = unknown | Response | Error;
-export type Call = { method: string; path: string; body: unknown };
+export type Call = { method: string; path: string; search: string; body: unknown };
 
 /**
  * A server that answers each path as it is told; an Error is a server that does not answer. What it was asked stands in
@@ -10,9 +10,9 @@ export type Call = { method: string; path: string; body: unknown };
 export function server(answers: Record<string, Answer | ((call: Call) => Answer)>) {
   const calls: Call[] = [];
   vi.stubGlobal("fetch", async (request: Request) => {
-    const path = new URL(request.url).pathname;
+    const { pathname: path, search } = new URL(request.url);
     const text = await request.text();
-    const call = { method: request.method, path, body: text ? JSON.parse(text) : undefined };
+    const call = { method: request.method, path, search, body: parsed(text) };
     calls.push(call);
     const told = answers[`${request.method} ${path}`];
     const answer = typeof told === "function" ? (told as (call: Call) => Answer)(call) : told;
@@ -31,4 +31,13 @@ export function problem(status: number, detail: string, more: object = {}): Resp
     status,
     headers: { "content-type": "application/problem+json" },
   });
+}
+
+function parsed(text: string): unknown {
+  if (!text) return undefined;
+  try {
+    return JSON.parse(text);
+  } catch {
+    return text;
+  }
 }

@@ -47,6 +47,7 @@ class Reading(DocumentModel):
     temperature_c  of the conductors as they were read; None: 20 °C is not assumed, the day's temperature of the plan counts
     no_trip        a loop read by a method that does not trip the RCD
     alone          a resistance read with nothing else joined to the conductors, so that no other path is in it; None: not known
+    parts          the readings that it is the mean of, as of an electrode with the potential spike at three places
     reason         why a test was left out
     """
 
@@ -56,6 +57,7 @@ class Reading(DocumentModel):
     point: Annotated[str, Field(max_length=80)] = ""
     state: ReadingState = "value"
     value: Annotated[float, Field(ge=0, le=1e6)] | None = None
+    parts: Annotated[tuple[Annotated[float, Field(ge=0, le=1e6)], ...], Field(strict=False, max_length=3)] = ()
     temperature_c: Annotated[float, Field(ge=-40, le=120)] | None = None
     no_trip: bool = False
     alone: bool | None = None

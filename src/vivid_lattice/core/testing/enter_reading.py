@@ -73,6 +73,7 @@ def reading_of(entry: ReadingEntry, replaces: str | None, at: str | None, by: st
         point=entry.point,
         state=typed.state,
         value=typed.value,
+        parts=typed.parts,
         temperature_c=entry.temperature_c,
         no_trip=entry.no_trip,
         alone=entry.alone,

@@ -207,6 +207,10 @@ class Expecting:
         """What has no current and no voltage while all is right."""
         return Expected(value=0.0)
 
+    def earth_to_ground(self, subject: Subject) -> Expected:
+        """The earth of the house to a true earth: none, or no more than the standard reports to the supplier."""
+        return replace(self._limited("u_me"), value=0.0)
+
     def apart(self, subject: Subject) -> Expected:
         """No continuity between conductors that have nothing to do with each other."""
         return Expected(least=_APART_OHM)
@@ -373,7 +377,7 @@ _MAKERS: Mapping[ReadingKind, _Maker] = {
     "rcd_ramp": Expecting.rcd_ramp,
     "u_le": Expecting.to_earth,
     "u_ne": Expecting.none,
-    "u_me": Expecting.none,
+    "u_me": Expecting.earth_to_ground,
     "i_res": Expecting.none,
     "i_pe": Expecting.none,
     "r_nn": Expecting.apart,

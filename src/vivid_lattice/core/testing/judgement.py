@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.document.readings import Reading, ReadingKind, ReadingSubject
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
 from vivid_lattice.core.installation.installation import Installation
@@ -83,6 +84,9 @@ class _Judge:
             self._expecting[temperature_c] = replace(self._by_design, temperature_c=temperature_c)
         expected = self._expecting[temperature_c].of(reading.test, subject)
         verdict, sentence = self._verdict(reading, expected, subject)
+        if reading.parts:
+            parts = ", ".join(f"{part:g}" for part in reading.parts)
+            sentence = self._say("mean", reason=sentence, parts=parts, unit=TRAITS[reading.test].unit)
         agreement, text = self._agreement(reading, expected)
         comparisons = self._compared(reading, subject)
         far = {agreement, *(comparison.agreement for comparison in comparisons)} & {"below", "above"}
@@ -125,9 +129,36 @@ class _Judge:
             return "fail", self._say("open" if reading.test in _OPEN else "no_trip")
         unit = TRAITS[reading.test].unit
         results = [*self._most(reading, expected, unit, subject), *self._least(reading, expected, unit)]
+        if in_use := self._insulation_in_use(reading, subject, results):
+            return in_use
         if not results:
             return "not-applicable", self._say("no_limit")
         return min(results, key=lambda result: VERDICT_ORDER.index(result[0]))
+
+    def _insulation_in_use(
+        self, reading: Reading, subject: Subject, results: list[tuple[Verdict, Text]]
+    ) -> tuple[Verdict, Text] | None:
+        """Insulation of an existing installation that is below what new work has to have, and enough at a periodic test with its loads
+        connected."""
+        in_use = (
+            bool(self._network.job.survey.boards) and reading.test.startswith("ir_") and subject.circuit is not None
+        )
+        if not in_use or reading.value is None or all(verdict != "fail" for verdict, _ in results):
+            return None
+        assert subject.circuit is not None
+        least = self._network.rules.testing.periodic_insulation(wet=self._is_wet(subject.circuit), loads_connected=True)
+        if least is None:
+            return None
+        least_mohm = least.value * self._network.job.supply.nominal_v / 1e6
+        if reading.value < least_mohm - SLACK:
+            return None
+        said = next(sentence for verdict, sentence in results if verdict == "fail")
+        return "advice", self._say("in_use", reason=said, limit=plain(least_mohm))
+
+    def _is_wet(self, circuit: Circuit) -> bool:
+        """Whether it is outdoors, or where walls and floors are sprayed."""
+        rooms = [self._network.tree.rooms[load.room] for load in circuit.loads if load.room is not None]
+        return any(room.kind == "outdoors" or room.water_jets for room in rooms)
 
     def _uncertainty(self, reading: Reading) -> Uncertainty | None:
         return uncertainty_of(self._network.job.testing, self._network.rules.testing, reading)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.document.readings import ReadingKind, ReadingState
 from vivid_lattice.core.errors import EntryNotUnderstood
+from vivid_lattice.core.formulas.electrode_fall import AGREE_SHARE, mean_of_fall_ohm
 from vivid_lattice.core.messages import message
 from vivid_lattice.core.testing.reading_kinds import TRAITS, Unit
 
@@ -37,10 +38,11 @@ _FIGURE = re.compile(r"(?P<sign>[<>≥≤]?)\s*(?P<number>\d+(?:[.,]\d+)?|[.,]\d
 
 @dataclass(frozen=True, slots=True)
 class TypedReading:
-    """What a typed reading states: a figure in the unit of its kind, or what was seen."""
+    """What a typed reading states: a figure in the unit of its kind, with the ``parts`` that it is the mean of; or what was seen."""
 
     state: ReadingState
     value: float | None = None
+    parts: tuple[float, ...] = ()
 
 
 def reading_text(text: str, kind: ReadingKind) -> TypedReading:
@@ -63,6 +65,8 @@ def reading_text(text: str, kind: ReadingKind) -> TypedReading:
         return TypedReading("above-range")
     if kind in ("rcd_1", "rcd_5", "rcd_ramp") and word in (*_HOLDS, "did not trip"):
         return TypedReading("above-range")
+    if kind == "ra" and "/" in word:
+        return _of_fall(text)
     found = _FIGURE.fullmatch(word)
     if found is None:
         raise EntryNotUnderstood(text, message(None, "core.testing.not_a_figure", unit=unit))
@@ -75,6 +79,18 @@ def reading_text(text: str, kind: ReadingKind) -> TypedReading:
         found["sign"], "value"
     )  # type: ignore[assignment]
     return TypedReading(state, round(value, 6))
+
+
+def _of_fall(text: str) -> TypedReading:
+    """Three readings of an electrode: 39.4/40.0/40.8. EntryNotUnderstood where they are not three, or too far apart."""
+    each = [reading_text(part, "ra") for part in text.split("/")]
+    parts = tuple(one.value for one in each if one.state == "value" and one.value is not None)
+    if len(parts) != 3 or len(each) != 3:
+        raise EntryNotUnderstood(text, message(None, "core.testing.fall.three"))
+    mean = mean_of_fall_ohm(parts)
+    if mean is None:
+        raise EntryNotUnderstood(text, message(None, "core.testing.fall.apart", pct=f"{100 * AGREE_SHARE:g}"))
+    return TypedReading("value", round(mean, 6), parts)
 
 
 def _seen(word: str, kind: ReadingKind, text: str) -> ReadingState:

@@ -164,6 +164,16 @@ class TestingFromTables:
                 return Agreement(**{name: float(entry[name]) for name in names}, source=table.source)
         return None
 
+    def periodic_insulation(self, *, wet: bool, loads_connected: bool) -> SourcedValue | None:
+        """Least insulation of an installation in use [Ω per volt]; None: as that of new work."""
+        name = self._names.get("periodic_insulation")
+        if name is None:
+            return None
+        table = self._data.table(name)
+        row = next(row for row in table.rows if row[0] == ("wet" if wet else "dry"))
+        column = table.column("loads_connected" if loads_connected else "loads_disconnected")
+        return SourcedValue(float(str(row[column])), table.source)
+
     def limits(self, reading: str) -> tuple[ReadingLimit, ...]:
         """Limits of a reading that no other table of the standard holds."""
         table = self._data.table(self._names["limits"])
