@@ -164,7 +164,9 @@ class Electrodes(unittest.TestCase):
         self.assertAlmostEqual(made.value or 0, 40.0, delta=0.1)
         self.assertEqual(len(made.parts), 3)
         job = typed("iec", "TT", 45.0, "sockets 18m")
-        self.assertIn("Mean of 39.36, 40, 40.75 Ω", str(verdict(job, "ra,electrode:supply,39.36/40.00/40.75").sentence))
+        self.assertIn(
+            "Average of 39.36, 40, 40.75 Ω", str(verdict(job, "ra,electrode:supply,39.36/40.00/40.75").sentence)
+        )
 
     def test_a_spike_that_is_too_near_is_refused(self) -> None:
         for text in ("30/40/55", "39/40", "39/40/41/40", "39/LIM/41", "39//41"):
