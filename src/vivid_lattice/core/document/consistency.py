@@ -14,6 +14,7 @@ from vivid_lattice.core.document.existing_board import ExistingBoard
 from vivid_lattice.core.document.job import LINES, Accessory, Board, Circuit, Job, Line, Load
 from vivid_lattice.core.document.local_device import WITH_FUSE, WITH_RCD
 from vivid_lattice.core.document.local_earthing import OF_POINTS
+from vivid_lattice.core.document.plan_consistency import plan_contradictions
 from vivid_lattice.core.messages import Text, message
 
 Contradiction = tuple[str, Text]
@@ -39,6 +40,7 @@ def contradictions(job: Job) -> Iterator[Contradiction]:
     yield from _local_devices(job)
     for index, circuit in enumerate(job.circuits):
         yield from _rooms(circuit, f"circuits[{index}]", rooms)
+    yield from plan_contradictions(job)
 
 
 def _twice(name: str, ids: Iterable[str]) -> Iterator[Contradiction]:

@@ -23,6 +23,7 @@ from vivid_lattice.core.document.inspection import Inspection
 from vivid_lattice.core.document.local_device import LocalDevice
 from vivid_lattice.core.document.local_earthing import LocalEarthing
 from vivid_lattice.core.document.open_pen_device import OpenPenDevice
+from vivid_lattice.core.document.plan import Plan
 from vivid_lattice.core.document.rcd import Bidirectional, Rcd
 from vivid_lattice.core.document.readings import Testing
 from vivid_lattice.core.document.rooms import EquipmentPosition, Room
@@ -529,6 +530,7 @@ class Job(DocumentModel):
     rooms: Annotated[tuple[Room, ...], Field(strict=False, max_length=200)] = ()
     boards: Annotated[tuple[Board, ...], Field(strict=False, max_length=50)] = ()
     circuits: Annotated[tuple[Circuit, ...], Field(strict=False, max_length=1000)] = ()
+    plan: Plan = Plan()
     survey: Survey = Survey()
     testing: Testing = Testing()
     inspection: Inspection = Inspection()

@@ -120,12 +120,12 @@ def with_room(rooms: Sequence[Room], named: NamedRoom) -> tuple[tuple[Room, ...]
     there = next((room for room in rooms if room.name.casefold() == named.name.casefold()), None)
     if there is not None:
         return tuple(rooms), there.id
-    room = Room(id=free_id(_id_from(named.name), {known.id for known in rooms}), name=named.name, kind=named.kind)
+    room = Room(id=free_id(id_from(named.name), {known.id for known in rooms}), name=named.name, kind=named.kind)
     return (*rooms, room), room.id
 
 
-def _id_from(name: str) -> str:
-    """An id of a room made of its name: its letters and figures in ASCII, joined by hyphens, a letter first."""
+def id_from(name: str) -> str:
+    """An id made of a name: its letters and figures in ASCII, joined by hyphens, a letter first."""
     words = re.findall("[a-z0-9]+", name.lower())
     wish = "-".join(words)[:36] or "room"
     return wish if wish[0].isalpha() else f"room-{wish}"[:36]

@@ -24,10 +24,12 @@ from vivid_lattice.core.rules.from_tables.documents import DocumentsFromTables
 from vivid_lattice.core.rules.from_tables.earthing import EarthingFromTables
 from vivid_lattice.core.rules.from_tables.factors import FactorsFromTables
 from vivid_lattice.core.rules.from_tables.limits import LimitsFromTables
+from vivid_lattice.core.rules.from_tables.plan import PlanFromTables
 from vivid_lattice.core.rules.from_tables.protection import ProtectionFromTables
 from vivid_lattice.core.rules.from_tables.sizes import SizeNames
 from vivid_lattice.core.rules.from_tables.sources import SourcesFromTables
 from vivid_lattice.core.rules.from_tables.testing import TestingFromTables
+from vivid_lattice.core.rules.plan_rules import PlanRules
 from vivid_lattice.core.rules.protection_rules import BandRules, ProtectionRules
 from vivid_lattice.core.rules.protocol import (
     CableRules,
@@ -101,6 +103,7 @@ class StandardFromTables:
         self.meter_rating_counts = bool(larger.get("meter", False))
         self.sources: SourceRules = SourcesFromTables(self.data, standard)
         self.papers: DocumentRules = DocumentsFromTables(self.data, standard)
+        self.plan: PlanRules = PlanFromTables(self.data, standard)
         self.testing: TestingRules = TestingFromTables(self.data, standard)
 
     def _declared(self) -> Mapping[str, float]:

@@ -1,0 +1,116 @@
+"""Every switch in every position: what is on, what joins line and neutral, and which conductor could be left out."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+
+import networkx as nx
+
+from vivid_lattice.core.plan.conductors.terminals import EARTH, LINE, NEUTRAL, Net
+from vivid_lattice.core.plan.conductors.wiring import FEED, ONWARD, BoxWiring, Section
+
+#: A conductor in a box: all its ends there are joined.
+_At = tuple[str, Net]
+
+
+@dataclass(frozen=True, slots=True)
+class State:
+    """A position of every switch, in the order of the boxes and of the switches in each; the loads that are on, as box and place there."""
+
+    positions: tuple[int, ...]
+    on: frozenset[tuple[str, int]]
+    short: bool
+
+
+class Simulation:
+    """A wiring as copper and contacts. ``without``: conductors of sections that are left out."""
+
+    def __init__(self, wiring: BoxWiring, without: Iterable[tuple[Section, Net]] = ()):
+        self._wiring = wiring
+        gone = set(without)
+        self._copper: nx.Graph[_At] = nx.Graph()
+        for section, nets in wiring.all_conductors().items():
+            for net in nets:
+                if (section, net) not in gone:
+                    self._copper.add_edge((section.a, net), (section.b, net))
+        for box in wiring.boxes:
+            self._copper.add_nodes_from((box, net) for net in wiring.terminals(box))
+        self._copper.add_nodes_from((FEED, net) for net in (LINE, NEUTRAL, EARTH))
+        self._switches = [
+            (box, device.contact)
+            for box, devices in wiring.boxes.items()
+            for device in devices
+            if device.contact is not None
+        ]
+        self._loads = [
+            ((box, place), device.load)
+            for box, devices in wiring.boxes.items()
+            for place, device in enumerate(devices)
+            if device.load is not None
+        ]
+
+    def states(self) -> Iterator[State]:
+        """What happens in every position of every switch."""
+        choices = [range(len(contact.positions)) for _, contact in self._switches]
+        for positions in itertools.product(*choices):
+            yield self.state(positions)
+
+    def state(self, positions: tuple[int, ...]) -> State:
+        """What happens in one."""
+        joined = self._copper.copy()
+        for (box, contact), position in zip(self._switches, positions, strict=True):
+            joined.add_edges_from(((box, a), (box, b)) for a, b in contact.positions[position])
+        live, home = _reach(joined, (FEED, LINE)), _reach(joined, (FEED, NEUTRAL))
+        on = frozenset(
+            place for place, (line, neutral) in self._loads if (place[0], line) in live and (place[0], neutral) in home
+        )
+        earth = _reach(joined, (FEED, EARTH))
+        return State(positions, on, bool(live & home or live & earth or home & earth))
+
+    @property
+    def earthed(self) -> bool:
+        """Whether the protective conductor reaches every box."""
+        reached = _reach(self._copper, (FEED, EARTH))
+        boxes = {*self._wiring.boxes, *({ONWARD} if any(ONWARD in each.ends for each in self._wiring.sections) else ())}
+        return all((box, EARTH) in reached for box in boxes)
+
+    @property
+    def goes_on(self) -> bool:
+        """Whether line and neutral reach the place where the circuit goes on to."""
+        return all(
+            (ONWARD, net) in _reach(self._copper, (FEED, net))
+            for net in (LINE, NEUTRAL)
+            if any(ONWARD in section.ends for section in self._wiring.sections)
+        )
+
+
+def _reach(graph: nx.Graph[_At], start: _At) -> frozenset[_At]:
+    return frozenset(nx.node_connected_component(graph, start))
+
+
+def table_of(simulation: Simulation) -> Mapping[tuple[int, ...], State]:
+    """Every state by the positions of its switches."""
+    return {state.positions: state for state in simulation.states()}
+
+
+def idle_conductors(wiring: BoxWiring) -> tuple[tuple[Section, Net], ...]:
+    """Conductors that could be left out with nothing changed: none, in a wiring that is as it should be. Of a ring each conductor has a
+    second way round and is passed over."""
+    whole = Simulation(wiring)
+    before, kept = table_of(whole), (whole.earthed, whole.goes_on)
+    found = []
+    for section, nets in wiring.all_conductors().items():
+        for net in nets:
+            if section.on_ring:
+                continue
+            less = Simulation(wiring, [(section, net)])
+            if table_of(less) == before and (less.earthed, less.goes_on) == kept and not _wanted(wiring, section, net):
+                found.append((section, net))
+    return tuple(found)
+
+
+def _wanted(wiring: BoxWiring, section: Section, net: Net) -> bool:
+    """Whether it runs there for a reason that no switch position shows: an interlink, or a neutral for later."""
+    return net == "I" or any(net in nets for nets in wiring.wanted.values()) or net in ("UP", "DN")

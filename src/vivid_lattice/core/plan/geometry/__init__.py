@@ -1,0 +1,1 @@
+"""Rooms with their walls, and where points are in them."""

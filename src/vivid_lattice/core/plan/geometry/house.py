@@ -1,0 +1,112 @@
+"""The rooms of a plan by name, their floors by level, and where each point and board is: x and y on its floor, z above that floor."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from vivid_lattice.core.document.plan import BoardPlace, FloorBuild, Plan, PlanPoint, RoomShape, Wall
+from vivid_lattice.core.rules.plan_rules import PlanRules
+
+#: The kind of height that a kind of point has; a light without one is on the ceiling.
+_HEIGHT_OF: Mapping[str, str] = {
+    "socket": "socket", "switch": "switch", "dimmer": "switch", "sensor": "switch", "pull-cord": "switch", "cooker": "cooker",
+    "connection-unit": "socket", "data": "data", "shaver": "shaver", "charger": "charger", "heater": "socket",
+    "shower": "switch",
+}  # fmt: skip
+#: What is on the ceiling of its room.
+ON_CEILING = frozenset({"light", "alarm", "junction-box", "fan"})
+
+
+@dataclass(frozen=True, slots=True)
+class Spot:
+    """A place in the house [m]: on a floor, x and y there, z above the finished floor."""
+
+    level: int
+    x_m: float
+    y_m: float
+    z_m: float
+
+
+class House:
+    """A plan with its rooms and floors by name."""
+
+    def __init__(self, plan: Plan, rules: PlanRules):
+        self.plan, self._rules = plan, rules
+        self.rooms: Mapping[str, RoomShape] = {shape.room: shape for shape in plan.rooms}
+        self._floors = {floor.level: floor for floor in plan.floors}
+
+    def floor(self, level: int) -> FloorBuild:
+        """How a floor is built; as usual where the plan does not say."""
+        return self._floors.get(level, FloorBuild(level=level))
+
+    def base_m(self, level: int) -> float:
+        """The finished floor of a level above that of the ground floor [m]: rooms of the highest ceiling, and what is between.
+
+        Equation  level of the floor above = room height + thickness of the floor
+        """
+        between = range(level) if level >= 0 else range(level, 0)
+        rise = sum(self.height_m(each) + self.floor(each).thickness_m for each in between)
+        return rise if level >= 0 else -rise
+
+    def height_m(self, level: int) -> float:
+        """The height of a floor's rooms [m]: the highest."""
+        return max((shape.height_m for shape in self.plan.rooms if shape.level == level), default=2.4)
+
+    def spot_of(self, point: PlanPoint) -> Spot:
+        """Where a point is. KeyError where its room is not on the plan."""
+        shape = self.rooms[point.room]
+        if point.wall is not None and point.along_m is not None:
+            x, y = on_wall(shape, point.wall, point.along_m)
+        else:
+            x, y = shape.x_m + (point.x_m or 0.0), shape.y_m + (point.y_m or 0.0)
+        return Spot(shape.level, x, y, self.point_height_m(point))
+
+    def spot_of_board(self, place: BoardPlace) -> Spot:
+        """Where a board is."""
+        shape = self.rooms[place.room]
+        return Spot(shape.level, *on_wall(shape, place.wall, place.along_m), place.height_m)
+
+    def point_height_m(self, point: PlanPoint) -> float:
+        """The height of a point [m]: as stated, on the ceiling, or the usual one of its kind in the standard."""
+        if point.height_m is not None:
+            return point.height_m
+        shape = self.rooms[point.room]
+        if point.kind in ON_CEILING and point.wall is None:
+            return shape.height_m
+        kind = "worktop" if point.above_worktop else _HEIGHT_OF.get(point.kind, "socket")
+        usual = self._rules.height(kind)
+        return usual.usual_m if usual is not None else 0.45
+
+
+def wall_length_m(shape: RoomShape, wall: Wall) -> float:
+    """The length of a wall [m], the part of a missing corner too."""
+    return shape.width_m if wall in ("front", "back") else shape.depth_m
+
+
+def on_wall(shape: RoomShape, wall: Wall, along_m: float) -> tuple[float, float]:
+    """The x and y of a place on a wall, by its distance from the left or front end. In front of a missing corner the wall stands back."""
+    along = min(max(along_m, 0.0), wall_length_m(shape, wall))
+    x, y = {
+        "front": (along, 0.0),
+        "back": (along, shape.depth_m),
+        "left": (0.0, along),
+        "right": (shape.width_m, along),
+    }[wall]
+    notch = shape.notch
+    if notch is not None:
+        back, right = notch.corner.startswith("back"), notch.corner.endswith("right")
+        in_x = x > shape.width_m - notch.width_m if right else x < notch.width_m
+        in_y = y > shape.depth_m - notch.depth_m if back else y < notch.depth_m
+        if in_x and in_y:
+            if wall in ("front", "back"):
+                y = shape.depth_m - notch.depth_m if back else notch.depth_m
+            else:
+                x = shape.width_m - notch.width_m if right else notch.width_m
+    return shape.x_m + x, shape.y_m + y
+
+
+def area_m2(shape: RoomShape) -> float:
+    """The floor of a room [m²]."""
+    missing = 0.0 if shape.notch is None else shape.notch.width_m * shape.notch.depth_m
+    return shape.width_m * shape.depth_m - missing

@@ -1,0 +1,1 @@
+"""Rooms and points as they are typed."""

@@ -1,0 +1,190 @@
+"""A room as it is typed: ``kitchen 4.2 x 3.6 h 2.4 right of hall door front 0.9 at 1.2``."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.plan import Corner, Notch, Opening, RoomShape, Wall, WallKind
+from vivid_lattice.core.entry.rooms import job_room, named_room, with_room
+from vivid_lattice.core.errors import EntryNotUnderstood
+from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.messages import message
+
+_FOOT_M, _INCH_M = 0.3048, 0.0254
+_NUMBER = r"\d+(?:[.,]\d+)?"
+#: 4.2 · 4.2m · 12' · 12ft · 12'6"
+_MEASURE = rf"(?:{_NUMBER}(?:\s?(?:m\b|ft\b|'))?(?:\s?{_NUMBER}\s?(?:in\b|\"))?)"
+_SIZE = re.compile(rf"(?P<a>{_MEASURE})\s?[x×]\s?(?P<b>{_MEASURE})", re.IGNORECASE)
+_HEIGHT = re.compile(rf"\b(?:h|height|high)\s?(?P<h>{_MEASURE})", re.IGNORECASE)
+_NOTCH = re.compile(
+    rf"\b(?:less|l)\s(?P<a>{_MEASURE})\s?[x×]\s?(?P<b>{_MEASURE})\s(?P<corner>(?:front|back)[ -](?:left|right))",
+    re.IGNORECASE,
+)
+_OPENING = re.compile(
+    rf"\b(?P<kind>door|window|gap)\s(?P<wall>front|right|back|left)(?:\s(?P<width>{_MEASURE}))?(?:\sat\s(?P<at>{_MEASURE}))?"
+    rf"(?:\ssill\s(?P<sill>{_MEASURE}))?",
+    re.IGNORECASE,
+)
+_PLACED = re.compile(
+    r"\b(?P<side>left of|right of|behind|in front of|above|over|below|under)\s(?P<room>.+?)(?=$|\s(?:door|window|gap|h|height|less|offset)\b)",
+    re.IGNORECASE,
+)
+_OFFSET = re.compile(rf"\boffset\s(?P<m>-?{_NUMBER})\s?m?", re.IGNORECASE)
+_WALLS: dict[str, WallKind] = {"masonry": "masonry", "brick": "masonry", "stud": "stud", "metal stud": "metal-stud"}
+#: Usual widths and sills [m]. Common practice, no source.
+_DOOR_M, _WINDOW_M, _SILL_M, _HEAD_M = 0.8, 1.2, 0.9, 2.1
+
+
+@dataclass(slots=True)
+class _Read:
+    """What is left of a line while its parts are taken out."""
+
+    rest: str
+    openings: list[Opening] = field(default_factory=list)
+
+    def take(self, pattern: re.Pattern[str]) -> re.Match[str] | None:
+        """The first match, which is gone from the rest then."""
+        found = pattern.search(self.rest)
+        if found is not None:
+            self.rest = " ".join((self.rest[: found.start()] + " " + self.rest[found.end() :]).split())
+        return found
+
+
+def enter_room(job: Job, line: str) -> Job:
+    """The job with a room that a line states, new or with other measures; its kind by its name.
+
+    Raises  EntryNotUnderstood where the line has no measures, names no room, or places it beside one that is not on the plan
+    """
+    read = _Read(" ".join(line.split()))
+    notch, size, height = read.take(_NOTCH), None, read.take(_HEIGHT)
+    placed, offset = read.take(_PLACED), read.take(_OFFSET)
+    while opening := read.take(_OPENING):
+        read.openings.append(_opening(opening))
+    size = read.take(_SIZE)
+    if size is None:
+        raise EntryNotUnderstood(line, message(None, "core.plan.room.no_size"))
+    kind = next((word for word in _WALLS if re.search(rf"\b{word}\b", read.rest, re.IGNORECASE)), None)
+    if kind is not None:
+        read.rest = re.sub(rf"\b{kind}\b", "", read.rest, flags=re.IGNORECASE)
+    name = read.rest.strip(" ,")
+    if not name:
+        raise EntryNotUnderstood(line, message(None, "core.plan.room.no_name"))
+    job, room = _room(job, name)
+    before = next((shape for shape in job.plan.rooms if shape.room == room), None)
+    width, depth = metres(size["a"]), metres(size["b"])
+    level, x, y = _place(job, line, width, depth, placed, offset, before)
+    shape = RoomShape(
+        room=room, level=level, x_m=x, y_m=y, width_m=width, depth_m=depth,
+        height_m=metres(height["h"]) if height else before.height_m if before else 2.4,
+        notch=_notch(notch) if notch else None,
+        openings=tuple(read.openings) or (before.openings if before else ()),
+        wall_kind=_WALLS[kind] if kind else before.wall_kind if before else None,
+    )  # fmt: skip
+    others = tuple(each for each in job.plan.rooms if each.room != room)
+    _apart(line, shape, others, job)
+    plan = job.plan.model_copy(update={"rooms": (*others, shape)})
+    return checked(job.model_copy(update={"plan": plan}))
+
+
+def metres(text: str) -> float:
+    """A measure as it is typed, in metres.
+
+    >>> metres("4.2"), metres("3,6 m"), round(metres("12'6\\""), 3)
+    (4.2, 3.6, 3.81)
+    """
+    low = text.strip().lower().replace(",", ".")
+    feet = re.fullmatch(r"([\d.]+)\s?(?:'|ft)(?:\s?([\d.]+)\s?(?:\"|in))?", low)
+    if feet is not None:
+        return round(float(feet[1]) * _FOOT_M + float(feet[2] or 0) * _INCH_M, 3)
+    return float(low.rstrip("m ").strip())
+
+
+def _room(job: Job, name: str) -> tuple[Job, str]:
+    """The id of the room of a name: one of the job, or a new one."""
+    known = job_room(job.rooms, name)
+    if known is not None:
+        return job, known.id
+    rooms, room = with_room(job.rooms, named_room(name, job.rooms))
+    return job.model_copy(update={"rooms": rooms}), room
+
+
+def _opening(found: re.Match[str]) -> Opening:
+    kind, wall = found["kind"].lower(), found["wall"].lower()
+    width = metres(found["width"]) if found["width"] else _WINDOW_M if kind == "window" else _DOOR_M
+    sill = metres(found["sill"]) if found["sill"] else _SILL_M if kind == "window" else 0.0
+    return Opening(
+        kind=kind,  # type: ignore[arg-type]
+        wall=wall,  # type: ignore[arg-type]
+        from_m=metres(found["at"]) if found["at"] else 0.3,
+        width_m=width,
+        sill_m=sill,
+        head_m=_HEAD_M,
+    )
+
+
+def _notch(found: re.Match[str]) -> Notch:
+    corner: Corner = found["corner"].lower().replace(" ", "-")  # type: ignore[assignment]
+    return Notch(corner=corner, width_m=metres(found["a"]), depth_m=metres(found["b"]))
+
+
+def _place(
+    job: Job,
+    line: str,
+    width: float,
+    depth: float,
+    placed: re.Match[str] | None,
+    offset: re.Match[str] | None,
+    before: RoomShape | None,
+) -> tuple[int, float, float]:
+    """Level, x and y: beside the room that is named, where it was, or to the right of the last."""
+    shift = float(offset["m"].replace(",", ".")) if offset else 0.0
+    if placed is None:
+        if before is not None:
+            return before.level, before.x_m, before.y_m
+        ground = [shape for shape in job.plan.rooms if shape.level == 0]
+        return (0, max((shape.x_m + shape.width_m for shape in ground), default=0.0), 0.0)
+    room = job_room(job.rooms, placed["room"])
+    beside = next((shape for shape in job.plan.rooms if room is not None and shape.room == room.id), None)
+    if beside is None:
+        raise EntryNotUnderstood(placed["room"], message(None, "core.plan.room.no_such", room=placed["room"]))
+    side = placed["side"].lower()
+    x, y = round(beside.x_m + shift, 3), round(beside.y_m + shift, 3)
+    return {
+        "left of": (beside.level, round(beside.x_m - width, 3), y),
+        "right of": (beside.level, round(beside.x_m + beside.width_m, 3), y),
+        "behind": (beside.level, x, round(beside.y_m + beside.depth_m, 3)),
+        "in front of": (beside.level, x, round(beside.y_m - depth, 3)),
+        "above": (beside.level + 1, x, beside.y_m),
+        "over": (beside.level + 1, x, beside.y_m),
+        "below": (beside.level - 1, x, beside.y_m),
+        "under": (beside.level - 1, x, beside.y_m),
+    }[side]
+
+
+def _apart(line: str, shape: RoomShape, others: Sequence[RoomShape], job: Job) -> None:
+    """Two rooms of a floor do not overlap; a missing corner is free for another."""
+    names = {room.id: room.name for room in job.rooms}
+    for other in others:
+        if other.level == shape.level and other.notch is None and shape.notch is None and _overlap(shape, other):
+            raise EntryNotUnderstood(
+                line, message(None, "core.plan.room.overlap", room=names[shape.room], other=names[other.room])
+            )
+
+
+def _overlap(a: RoomShape, b: RoomShape) -> bool:
+    slack = 0.01
+    return (
+        a.x_m + slack < b.x_m + b.width_m
+        and b.x_m + slack < a.x_m + a.width_m
+        and a.y_m + slack < b.y_m + b.depth_m
+        and b.y_m + slack < a.y_m + a.depth_m
+    )
+
+
+def is_wall(word: str) -> Wall | None:
+    """The wall that a word names."""
+    low = word.lower()
+    return low if low in ("front", "right", "back", "left") else None  # type: ignore[return-value]
