@@ -84,6 +84,8 @@ class Surveying(BoardCase):
         address = self.open_demo()
         self.go(address, "survey")
         self.button("Record an existing board").click()
+        # Saved before the next edit, or the two could be one revision.
+        self.wait_kept(2)
         self.css("[data-testid=way-entry]").send_keys("fuse 5 1mm lights", Keys.ENTER)
         self.wait(lambda: "5 A rewirable fuse" in self.css("[data-way='1']").text, "not written down")
         self.wait_kept(3)

@@ -28,6 +28,7 @@ from vivid_lattice.api import (
     pairing,
     parse,
     photos,
+    plan,
     problems,
     protection,
     rules,
@@ -67,7 +68,7 @@ def create_app(database: Path, token: str | None = None, phones: Pairing | None 
     app.state.database, app.state.shelf, app.state.pairing = database, ExportCache(), phones
     problems.install(app)
     for module in (
-        jobs, trips, wiring_progress, photos, exports, imports, assessments, advice, assumptions, parse, protection, testing, faults, boards, survey, rules,
+        jobs, trips, wiring_progress, photos, exports, imports, assessments, advice, assumptions, parse, protection, testing, plan, faults, boards, survey, rules,
         demos, former_paths, pairing, inspection, instruments,
     ):  # fmt: skip
         app.include_router(module.router)

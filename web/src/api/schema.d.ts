@@ -1108,6 +1108,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Plan
+         * @description The plan of a document: its drawing, and every circuit with its sections and joints.
+         */
+        post: operations["show_plan_api_plan_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/enter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter Line Of Plan
+         * @description The document with a room, a board or points of a typed line, and the lengths that follow.
+         */
+        post: operations["enter_line_of_plan_api_plan_enter_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/lengths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lengths Of Plan
+         * @description The document with the lengths of its plan in its circuits.
+         */
+        post: operations["lengths_of_plan_api_plan_lengths_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/faults/kinds": {
         parameters: {
             query?: never;
@@ -1843,7 +1903,7 @@ export interface components {
          * @description Advice of a document that someone accepts, why, who it is, and on which day.
          */
         AcceptRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             advice: components["schemas"]["AdviceOf"];
             /**
              * Reason
@@ -1966,7 +2026,7 @@ export interface components {
                 };
                 standard: string;
             };
-            job: components["schemas"]["Job"] | null;
+            job: components["schemas"]["Job-Output"] | null;
             /**
              * Verdict
              * @enum {string}
@@ -2020,7 +2080,7 @@ export interface components {
          * @description A circuit to add to a board; what it leaves open is chosen.
          */
         AddCircuitRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * Board
              * @example main
@@ -2055,7 +2115,7 @@ export interface components {
          * @description A quantity that is to be kept at the value it was moved to.
          */
         ApplyWhatIfRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * Circuit
              * @example c1
@@ -2101,7 +2161,7 @@ export interface components {
          * @description A document to assess. ``explain``: the cells whose working is wanted; None: all of them.
          */
         AssessRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /** Explain */
             explain?: components["schemas"]["CheckCell"][] | null;
             /**
@@ -2509,18 +2569,46 @@ export interface components {
             loop_ohm: number | null;
         };
         /**
+         * BoardPlace
+         * @description Where a board is: on a wall of a room. ``height_m``: of its entry.
+         */
+        BoardPlace: {
+            /**
+             * Board
+             * @example c1
+             */
+            board: string;
+            /**
+             * Room
+             * @example c1
+             */
+            room: string;
+            /**
+             * Wall
+             * @enum {string}
+             */
+            wall: "front" | "right" | "back" | "left";
+            /** Along M */
+            along_m: number;
+            /**
+             * Height M
+             * @default 1.4
+             */
+            height_m: number;
+        };
+        /**
          * BoardReplacementAnswer
          * @description The document with the new board.
          */
         BoardReplacementAnswer: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Output"];
         };
         /**
          * BoardRequest
          * @description A board of a document.
          */
         BoardRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * Board
              * @example main
@@ -2622,6 +2710,18 @@ export interface components {
             name: string;
             /** Area Mm2 */
             area_mm2?: number | null;
+        };
+        /**
+         * BoxJoints
+         * @description A box with what is in it, and how each joint is made.
+         */
+        BoxJoints: {
+            /** Box */
+            box: string;
+            /** Devices */
+            devices: string[];
+            /** Joints */
+            joints: components["schemas"]["MadeJoint"][];
         };
         /**
          * BusbarStock
@@ -2823,7 +2923,7 @@ export interface components {
          * @description A device of a document that tripped, the circuits something ran on, and when: readings before it do not count; '': all count.
          */
         CausesRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * Device
              * @example c1
@@ -3110,6 +3210,32 @@ export interface components {
             path: components["schemas"]["PathPoint"][];
         };
         /**
+         * CircuitRoute
+         * @description How a circuit runs, as far as someone decided it. ``order``: points in their order, pinned; '' of the rest, the shortest.
+         */
+        CircuitRoute: {
+            /**
+             * Circuit
+             * @example c1
+             */
+            circuit: string;
+            /**
+             * Way
+             * @default ceiling
+             * @enum {string}
+             */
+            way: "ceiling" | "floor" | "loft" | "surface";
+            /** Shape */
+            shape?: ("radial" | "branch" | "ring") | null;
+            /** Feed At */
+            feed_at?: ("light" | "junction-box" | "switch") | null;
+            /**
+             * Order
+             * @default []
+             */
+            order: string[];
+        };
+        /**
          * CircuitSummary
          * @description A circuit on one side: its device, its worst verdict, the residual current it is guarded by [mA], what goes off with it.
          */
@@ -3226,8 +3352,8 @@ export interface components {
          * @description Two variants of a job.
          */
         CompareRequest: {
-            before: components["schemas"]["Job"];
-            after: components["schemas"]["Job"];
+            before: components["schemas"]["Job-Input"];
+            after: components["schemas"]["Job-Input"];
         };
         /**
          * Compared
@@ -3356,7 +3482,7 @@ export interface components {
          * @description Assumed values of a document that someone has confirmed, and how.
          */
         ConfirmRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * Fields
              * @example [
@@ -3413,6 +3539,16 @@ export interface components {
             yours: string[];
         };
         /**
+         * Connectors
+         * @description Connectors for one joint: how many, of how many ports, and the links between them.
+         */
+        Connectors: {
+            /** Count */
+            count: number;
+            /** Ports */
+            ports: number;
+        };
+        /**
          * ControlGear
          * @description Control gear. A contactor is ahead of what it switches: circuits, or groups of shared RCDs. The others stand behind
          *     the device of the one circuit that they switch, or that feeds them (a socket on the rail). An isolator is beside the equipment
@@ -3455,6 +3591,17 @@ export interface components {
             max_backup_a?: number | null;
             /** Family */
             family?: string | null;
+        };
+        /**
+         * CoreUse
+         * @description Which core does what in a section, and what is marked at both ends; '' where nothing is.
+         */
+        CoreUse: {
+            /** Cores */
+            cores: string;
+            /** Marked */
+            marked: string;
+            source: components["schemas"]["Source"];
         };
         /**
          * CutOut
@@ -3572,7 +3719,7 @@ export interface components {
          * @description A document with everything chosen that could be, and why.
          */
         Designed: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Output"];
             /** Decisions */
             decisions: components["schemas"]["Decision"][];
         };
@@ -3886,14 +4033,112 @@ export interface components {
          * @description The document, changed.
          */
         DocumentAnswer: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Output"];
         };
         /**
          * DocumentRequest
          * @description A document.
          */
         DocumentRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
+        };
+        /**
+         * Drawing
+         * @description Everything that is drawn, and the floors there are, the lowest first.
+         */
+        Drawing: {
+            /** Levels */
+            levels: number[];
+            /** Rooms */
+            rooms: components["schemas"]["DrawnRoom"][];
+            /** Points */
+            points: components["schemas"]["DrawnPoint"][];
+            /** Sections */
+            sections: components["schemas"]["DrawnSection"][];
+        };
+        /**
+         * DrawnOpening
+         * @description A door, a window or a gap, from one end to the other.
+         */
+        DrawnOpening: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "door" | "window" | "gap";
+            /** A */
+            a: [
+                number,
+                number
+            ];
+            /** B */
+            b: [
+                number,
+                number
+            ];
+        };
+        /**
+         * DrawnPoint
+         * @description A point or a board. ``wall``: the wall it is on, so that its symbol points into the room; None: on the ceiling.
+         */
+        DrawnPoint: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: ("socket" | "light" | "switch" | "pull-cord" | "dimmer" | "sensor" | "fan" | "cooker" | "shower" | "connection-unit" | "alarm" | "data" | "shaver" | "heater" | "junction-box" | "charger") | "board";
+            /** Level */
+            level: number;
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Height M */
+            height_m: number;
+            /** Wall */
+            wall: ("front" | "right" | "back" | "left") | null;
+            /** Circuit */
+            circuit: string | null;
+        };
+        /**
+         * DrawnRoom
+         * @description A room: its corners one after another.
+         */
+        DrawnRoom: {
+            /** Room */
+            room: string;
+            /** Name */
+            name: string;
+            /** Level */
+            level: number;
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+            /** Openings */
+            openings: components["schemas"]["DrawnOpening"][];
+        };
+        /**
+         * DrawnSection
+         * @description A section on one floor: its corners; of one that goes to another floor a part on each.
+         */
+        DrawnSection: {
+            /** Circuit */
+            circuit: string;
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /** Level */
+            level: number;
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
         };
         /**
          * Earthing
@@ -4117,7 +4362,7 @@ export interface components {
          *     together, what it did.
          */
         EnteredCircuit: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Output"];
             /** Decisions */
             decisions: components["schemas"]["Decision"][];
             /** Circuit */
@@ -4144,7 +4389,7 @@ export interface components {
          * @description A typed line, and the board it is meant for.
          */
         EntryRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * Board
              * @example main
@@ -4566,7 +4811,7 @@ export interface components {
          * @description An event in a document.
          */
         FaultRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             event: components["schemas"]["FaultEvent"];
         };
         /**
@@ -4780,6 +5025,44 @@ export interface components {
              * @example c7
              */
             subject: string;
+        };
+        /**
+         * FloorBuild
+         * @description How a floor is built. ``void_m``: depth of cables in the ceiling void over a room; ``under_m``: below the finished floor;
+         *     ``thickness_m``: from a ceiling to the floor above; ``insulation_mm``: on the ceiling; None: not known.
+         */
+        FloorBuild: {
+            /**
+             * Level
+             * @default 0
+             */
+            level: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Void M
+             * @default 0.1
+             */
+            void_m: number;
+            /**
+             * Under M
+             * @default 0.12
+             */
+            under_m: number;
+            /**
+             * Thickness M
+             * @default 0.28
+             */
+            thickness_m: number;
+            /** Joists */
+            joists?: ("x" | "y" | "none") | null;
+            /** Above */
+            above?: ("floor" | "loft" | "flat-roof") | null;
+            /** Insulation Mm */
+            insulation_mm?: number | null;
         };
         /**
          * FoundLine
@@ -4996,7 +5279,7 @@ export interface components {
          * @description A document whose report is wanted.
          */
         InspectionRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
         };
         /**
          * InspectionView
@@ -5092,7 +5375,7 @@ export interface components {
          * @description Work to be done: at a device of the board (its id), out at a circuit (``circuit:<id>``), or on the whole ``board``.
          */
         IsolateRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * Board
              * @example main
@@ -5239,7 +5522,7 @@ export interface components {
          *       }
          *     }
          */
-        Job: {
+        "Job-Input": {
             /**
              * Format
              * @constant
@@ -5299,6 +5582,208 @@ export interface components {
              * @default []
              */
             circuits: components["schemas"]["Circuit"][];
+            /**
+             * @default {
+             *       "floors": [],
+             *       "rooms": [],
+             *       "points": [],
+             *       "switching": [],
+             *       "boards": [],
+             *       "routes": []
+             *     }
+             */
+            plan: components["schemas"]["Plan-Input"];
+            /**
+             * @default {
+             *       "boards": []
+             *     }
+             */
+            survey: components["schemas"]["Survey"];
+            /**
+             * @default {
+             *       "isolation": [],
+             *       "temperature_c": 20,
+             *       "instruments": [],
+             *       "readings": []
+             *     }
+             */
+            testing: components["schemas"]["Testing"];
+            /**
+             * @default {
+             *       "reason": "",
+             *       "extent": "",
+             *       "sample": "",
+             *       "comments": "",
+             *       "limitations": [],
+             *       "departures": [],
+             *       "observations": [],
+             *       "signatures": []
+             *     }
+             */
+            inspection: components["schemas"]["Inspection"];
+            /**
+             * Assumptions
+             * @description Values that no one has stated yet.
+             * @default []
+             */
+            assumptions: components["schemas"]["AssumedValue"][];
+            /**
+             * Accepted Advice
+             * @description Advice that was read and accepted, with the reason.
+             * @default []
+             */
+            accepted_advice: components["schemas"]["AcceptedAdvice"][];
+        };
+        /**
+         * Job
+         * @description The whole document.
+         * @example {
+         *       "boards": [
+         *         {
+         *           "fed_by": "origin",
+         *           "id": "main",
+         *           "name": "Main board",
+         *           "way_count": 8,
+         *           "ways": [
+         *             {
+         *               "circuit": "c1",
+         *               "number": 1
+         *             }
+         *           ]
+         *         }
+         *       ],
+         *       "circuits": [
+         *         {
+         *           "cable": {
+         *             "area_mm2": 2.5,
+         *             "type": "flat-twin-pvc"
+         *           },
+         *           "device": "auto",
+         *           "id": "c1",
+         *           "kind": "fixed",
+         *           "loads": [
+         *             {
+         *               "kind": "heater",
+         *               "name": "Heater",
+         *               "power_w": 3000,
+         *               "room": "vestry"
+         *             }
+         *           ],
+         *           "name": "Vestry heater",
+         *           "run": [
+         *             {
+         *               "length_m": 18,
+         *               "method": "C"
+         *             }
+         *           ]
+         *         }
+         *       ],
+         *       "format": "vivid-lattice/3",
+         *       "job": {
+         *         "title": "Chapel on the hill"
+         *       },
+         *       "rooms": [
+         *         {
+         *           "id": "vestry",
+         *           "name": "Vestry"
+         *         }
+         *       ],
+         *       "supply": {
+         *         "cutout": {
+         *           "kind": "fuse-bs88-3",
+         *           "rating_a": 80
+         *         },
+         *         "earthing": {
+         *           "bonds": [
+         *             {
+         *               "area_mm2": 10,
+         *               "name": "water pipe"
+         *             }
+         *           ],
+         *           "conductor_mm2": 16
+         *         },
+         *         "fault_current_ka": 1.4,
+         *         "system": "TN-C-S",
+         *         "tails": {
+         *           "area_mm2": 25,
+         *           "length_m": 2
+         *         },
+         *         "ze_ohm": 0.28,
+         *         "ze_source": "measured"
+         *       }
+         *     }
+         */
+        "Job-Output": {
+            /**
+             * Format
+             * @constant
+             */
+            format: "vivid-lattice/3";
+            job: components["schemas"]["JobInfo"];
+            /**
+             * @default {
+             *       "drop_at_operating_temperature": false,
+             *       "design_spd": true,
+             *       "design_usual": true,
+             *       "design_for": "size",
+             *       "language": "en",
+             *       "design_drop_pct": 5
+             *     }
+             */
+            settings: components["schemas"]["Settings"];
+            /**
+             * @default {
+             *       "copper_per_kg": 12,
+             *       "cable_per_m": 0.5,
+             *       "devices": [],
+             *       "cables": []
+             *     }
+             */
+            prices: components["schemas"]["Prices"];
+            /**
+             * @default {
+             *       "contractor": "",
+             *       "contractor_phone": "",
+             *       "distributor": "",
+             *       "distributor_phone": ""
+             *     }
+             */
+            work_details: components["schemas"]["WorkDetails"];
+            supply: components["schemas"]["Supply"];
+            /** @default {} */
+            surge: components["schemas"]["SurgeRisk"];
+            /**
+             * Families
+             * @description Device families of the user's own.
+             * @default []
+             */
+            families: components["schemas"]["DeviceFamily"][];
+            /**
+             * Rooms
+             * @default []
+             */
+            rooms: components["schemas"]["Room"][];
+            /**
+             * Boards
+             * @default []
+             */
+            boards: components["schemas"]["Board"][];
+            /**
+             * Circuits
+             * @default []
+             */
+            circuits: components["schemas"]["Circuit"][];
+            /**
+             * @default {
+             *       "floors": [],
+             *       "rooms": [],
+             *       "points": [],
+             *       "switching": [],
+             *       "boards": [],
+             *       "routes": []
+             *     }
+             */
+            plan: components["schemas"]["Plan-Output"];
             /**
              * @default {
              *       "boards": []
@@ -5430,6 +5915,18 @@ export interface components {
             };
             /** Closed */
             closed: boolean;
+        };
+        /**
+         * Joint
+         * @description The ends of one conductor in a box: ``cables`` from sections, ``devices`` at terminals or tails.
+         */
+        Joint: {
+            /** Net */
+            net: string;
+            /** Cables */
+            cables: number;
+            /** Devices */
+            devices: number;
         };
         /**
          * JudgedReading
@@ -5607,7 +6104,7 @@ export interface components {
              * @default 0
              */
             seconds: number;
-            document?: components["schemas"]["Job"] | null;
+            document?: components["schemas"]["Job-Output"] | null;
         };
         /**
          * LayoutPreferences
@@ -5652,7 +6149,7 @@ export interface components {
          * @description A job with a board laid out, in which enclosure, and how many modules it leaves free.
          */
         LayoutProposal: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Output"];
             /** Enclosure */
             enclosure: string;
             /** Free Modules */
@@ -5663,7 +6160,7 @@ export interface components {
          * @description A circuit of a document whose longest runs are wanted.
          */
         LengthsRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * Circuit
              * @example c1
@@ -6032,6 +6529,16 @@ export interface components {
             watt: number;
         };
         /**
+         * MadeJoint
+         * @description A joint as it is made: in the terminals of a device, or in connectors; neither where one cable end is on one terminal.
+         */
+        MadeJoint: {
+            joint: components["schemas"]["Joint"];
+            /** Terminals Of */
+            terminals_of: string;
+            connectors: components["schemas"]["Connectors"] | null;
+        };
+        /**
          * MainSwitch
          * @description What the board is switched off by; it may carry a residual-current function. ``switched_poles``: all live conductors, or the
          *     lines alone; None: as the standard has it.
@@ -6151,7 +6658,7 @@ export interface components {
          *     the conductors need not be drawn.
          */
         MoveRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * Board
              * @example main
@@ -6177,7 +6684,7 @@ export interface components {
          * @description The document with the device moved, and the board as it is then.
          */
         Moved: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Output"];
             view: components["schemas"]["BoardView"];
             /** Findings */
             findings: components["schemas"]["Finding"][];
@@ -6320,7 +6827,7 @@ export interface components {
          * @description Readings for a document: when they were read by the clock on the wall, by whom, with which of its instruments.
          */
         NewReadings: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /** Readings */
             readings: components["schemas"]["NewReading"][];
             /** At */
@@ -6410,6 +6917,21 @@ export interface components {
                 };
                 standard: string;
             };
+        };
+        /**
+         * Notch
+         * @description A corner that a room lacks.
+         */
+        Notch: {
+            /**
+             * Corner
+             * @enum {string}
+             */
+            corner: "front-left" | "front-right" | "back-left" | "back-right";
+            /** Width M */
+            width_m: number;
+            /** Depth M */
+            depth_m: number;
         };
         /**
          * Notice
@@ -6618,6 +7140,37 @@ export interface components {
             disconnects_earth?: boolean | null;
         };
         /**
+         * Opening
+         * @description A door, a window or a gap in a wall. ``from_m``: from the left end of the wall as seen on the plan (of front and back), or from its
+         *     front end.
+         */
+        Opening: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "door" | "window" | "gap";
+            /**
+             * Wall
+             * @enum {string}
+             */
+            wall: "front" | "right" | "back" | "left";
+            /** From M */
+            from_m: number;
+            /** Width M */
+            width_m: number;
+            /**
+             * Sill M
+             * @default 0
+             */
+            sill_m: number;
+            /**
+             * Head M
+             * @default 2.1
+             */
+            head_m: number;
+        };
+        /**
          * OtherReading
          * @description A kind of reading that is taken where there is a doubt, and of what.
          */
@@ -6803,11 +7356,141 @@ export interface components {
             covered: boolean;
         };
         /**
+         * Plan
+         * @description The plan of a job.
+         */
+        "Plan-Input": {
+            /**
+             * Floors
+             * @default []
+             */
+            floors: components["schemas"]["FloorBuild"][];
+            /**
+             * Rooms
+             * @default []
+             */
+            rooms: components["schemas"]["RoomShape"][];
+            /**
+             * Points
+             * @default []
+             */
+            points: components["schemas"]["PlanPoint"][];
+            /**
+             * Switching
+             * @default []
+             */
+            switching: components["schemas"]["Switching-Input"][];
+            /**
+             * Boards
+             * @default []
+             */
+            boards: components["schemas"]["BoardPlace"][];
+            /**
+             * Routes
+             * @default []
+             */
+            routes: components["schemas"]["CircuitRoute"][];
+        };
+        /**
+         * Plan
+         * @description The plan of a job.
+         */
+        "Plan-Output": {
+            /**
+             * Floors
+             * @default []
+             */
+            floors: components["schemas"]["FloorBuild"][];
+            /**
+             * Rooms
+             * @default []
+             */
+            rooms: components["schemas"]["RoomShape"][];
+            /**
+             * Points
+             * @default []
+             */
+            points: components["schemas"]["PlanPoint"][];
+            /**
+             * Switching
+             * @default []
+             */
+            switching: components["schemas"]["vivid_lattice__core__document__plan__Switching"][];
+            /**
+             * Boards
+             * @default []
+             */
+            boards: components["schemas"]["BoardPlace"][];
+            /**
+             * Routes
+             * @default []
+             */
+            routes: components["schemas"]["CircuitRoute"][];
+        };
+        /**
+         * PlanLine
+         * @description A typed line: a room, a board or points.
+         */
+        PlanLine: {
+            document: components["schemas"]["Job-Input"];
+            /**
+             * Text
+             * @example kitchen 4.2 x 3.6 h 2.4
+             */
+            text: string;
+        };
+        /**
+         * PlanPoint
+         * @description A point of the installation. On a wall: ``wall`` and ``along_m`` from its left or front end; else ``x_m`` and ``y_m`` in its room.
+         *     ``height_m`` None: the usual one of its kind. ``circuit`` None: not decided yet.
+         */
+        PlanPoint: {
+            /**
+             * Id
+             * @example c1
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "socket" | "light" | "switch" | "pull-cord" | "dimmer" | "sensor" | "fan" | "cooker" | "shower" | "connection-unit" | "alarm" | "data" | "shaver" | "heater" | "junction-box" | "charger";
+            /** Name */
+            name: string;
+            /**
+             * Room
+             * @example c1
+             */
+            room: string;
+            /** Wall */
+            wall?: ("front" | "right" | "back" | "left") | null;
+            /** Along M */
+            along_m?: number | null;
+            /** X M */
+            x_m?: number | null;
+            /** Y M */
+            y_m?: number | null;
+            /** Height M */
+            height_m?: number | null;
+            /**
+             * Gangs
+             * @default 1
+             */
+            gangs: number;
+            /**
+             * Above Worktop
+             * @default false
+             */
+            above_worktop: boolean;
+            /** Circuit */
+            circuit?: string | null;
+        };
+        /**
          * PlanRequest
          * @description An architecture for a board of a document.
          */
         PlanRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * Board
              * @example main
@@ -6826,6 +7509,83 @@ export interface components {
              *     }
              */
             weights: components["schemas"]["WeightsGiven"];
+        };
+        /**
+         * PlanView
+         * @description The plan of a document. ``lacks``: circuits that are not on it, with what is missing; ``undecided``: points without a circuit.
+         */
+        PlanView: {
+            drawing: components["schemas"]["Drawing"];
+            /** Circuits */
+            circuits: components["schemas"]["PlannedCircuit"][];
+            /** Lacks */
+            lacks: {
+                [key: string]: string | {
+                    id: string;
+                    params: {
+                        [key: string]: unknown;
+                    };
+                    standard: string;
+                };
+            };
+            /** Undecided */
+            undecided: string[];
+        };
+        /**
+         * PlannedCircuit
+         * @description A circuit as it runs. ``gap``: by what share another order could be shorter.
+         */
+        PlannedCircuit: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "radial" | "branch" | "ring";
+            /**
+             * Feed At
+             * @enum {string}
+             */
+            feed_at: "light" | "junction-box" | "switch";
+            /** Order */
+            order: string[];
+            /** Gap */
+            gap: number;
+            /** Length M */
+            length_m: number;
+            /** Cable M */
+            cable_m: number;
+            /** Furthest */
+            furthest: string;
+            /** Proved */
+            proved: boolean;
+            /** Sections */
+            sections: components["schemas"]["PlannedSection"][];
+            /** Boxes */
+            boxes: components["schemas"]["BoxJoints"][];
+        };
+        /**
+         * PlannedSection
+         * @description A piece of cable between two boxes. ``route_m``: between them; ``piece_m``: with what is left at its ends.
+         *
+         *     carries  what it has to carry;  cable: the smallest that does, None where none has so many cores;  cores: which core does what
+         */
+        PlannedSection: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /** Route M */
+            route_m: number;
+            /** Piece M */
+            piece_m: number;
+            /** Carries */
+            carries: string[];
+            cable: components["schemas"]["SectionCable"] | null;
+            cores: components["schemas"]["CoreUse"] | null;
         };
         /**
          * PlannedTest
@@ -7104,7 +7864,7 @@ export interface components {
          * @description Advice of a document that is no longer accepted.
          */
         RaiseAgainRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             advice: components["schemas"]["AdviceOf"];
         };
         /**
@@ -7199,7 +7959,7 @@ export interface components {
                 };
                 standard: string;
             };
-            job: components["schemas"]["Job"] | null;
+            job: components["schemas"]["Job-Output"] | null;
             /** Groups */
             groups: components["schemas"]["GroupPlan"][];
             /** Ahead */
@@ -7292,7 +8052,7 @@ export interface components {
         ReadRows: {
             /** Rows */
             rows: components["schemas"]["ReadRow"][];
-            job: components["schemas"]["Job"];
+            job: components["schemas"]["Job-Output"];
             /** Added */
             added: number;
         };
@@ -7539,7 +8299,7 @@ export interface components {
             /** Until S */
             until_s: number;
             /** Switchings */
-            switchings: components["schemas"]["Switching"][];
+            switchings: components["schemas"]["vivid_lattice__core__formulas__device__relay__Switching"][];
             /** Open S */
             open_s: number;
         };
@@ -7591,7 +8351,7 @@ export interface components {
          * @description A finding of a document that wants fixing.
          */
         RemedyRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             finding: components["schemas"]["FindingOf"];
         };
         /**
@@ -7631,7 +8391,7 @@ export interface components {
             uid: string;
             /** Parent */
             parent: number | null;
-            job: components["schemas"]["Job"];
+            job: components["schemas"]["Job-Output"];
             /** Text */
             text: string;
             /** Author */
@@ -7721,6 +8481,43 @@ export interface components {
             certainly: string[];
             /** Perhaps */
             perhaps: string[];
+        };
+        /**
+         * RoomShape
+         * @description The measures of a room, and what is in it that points keep clear of. ``level``: of its floor, 0 on the ground.
+         */
+        RoomShape: {
+            /**
+             * Room
+             * @example c1
+             */
+            room: string;
+            /**
+             * Level
+             * @default 0
+             */
+            level: number;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+            /** Width M */
+            width_m: number;
+            /** Depth M */
+            depth_m: number;
+            /**
+             * Height M
+             * @default 2.4
+             */
+            height_m: number;
+            notch?: components["schemas"]["Notch"] | null;
+            /**
+             * Openings
+             * @default []
+             */
+            openings: components["schemas"]["Opening"][];
+            /** Wall Kind */
+            wall_kind?: ("masonry" | "stud" | "stud-insulated" | "metal-stud" | "external") | null;
         };
         /**
          * RowProblem
@@ -7888,7 +8685,7 @@ export interface components {
             base: number;
             /** Base Uid */
             base_uid?: string | null;
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
         };
         /**
          * Section
@@ -7922,6 +8719,19 @@ export interface components {
              * @default false
              */
             earthed_metal_covering: boolean;
+        };
+        /**
+         * SectionCable
+         * @description A cable that carries a section: how many conductors at most, how many cores it has but for the protective one's (0: wires of any
+         *     number), and its name.
+         */
+        SectionCable: {
+            /** Conductors */
+            conductors: number;
+            /** Cores */
+            cores: number;
+            /** Name */
+            name: string;
         };
         /**
          * SentAnswer
@@ -8040,7 +8850,7 @@ export interface components {
          * @description A declaration to be added to a document.
          */
         SignRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * Role
              * @enum {string}
@@ -8531,7 +9341,7 @@ export interface components {
          *     leads as laid out [m], and the result that the job would get.
          */
         SurgeProposal: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Output"];
             device: components["schemas"]["Spd"];
             /** Board */
             board: string;
@@ -8592,7 +9402,7 @@ export interface components {
          * @description A surveyed board of a document.
          */
         SurveyRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * Board
              * @example old
@@ -8604,7 +9414,7 @@ export interface components {
          * @description A swap: the job with it done, what it meets, what it changes in the circuit's checks, the steps, and what stays live.
          */
         Swap: {
-            job: components["schemas"]["Job"];
+            job: components["schemas"]["Job-Output"];
             /** Facts */
             facts: components["schemas"]["Fact"][];
             /** Changes */
@@ -8637,7 +9447,7 @@ export interface components {
          * @description A circuit whose device is changed for another one in its place.
          */
         SwapRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * Circuit
              * @example c1
@@ -8647,28 +9457,26 @@ export interface components {
         };
         /**
          * Switching
-         * @description An opening or closing of the relay.
+         * @description Which switches control which lights. Two switches or more are two-way, with intermediate ones between, in their order.
          */
-        Switching: {
-            /** At S */
-            at_s: number;
-            /** Opens */
-            opens: boolean;
-            /** Reason */
-            reason: string | {
-                id: string;
-                params: {
-                    [key: string]: unknown;
-                };
-                standard: string;
-            };
+        "Switching-Input": {
+            /** Lights */
+            lights: string[];
+            /** Switches */
+            switches: string[];
+            /**
+             * Form
+             * @default strappers
+             * @enum {string}
+             */
+            form: "strappers" | "three-wire";
         };
         /**
          * SystemRequest
          * @description The answer to the question for the earthing system.
          */
         SystemRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * System
              * @enum {string}
@@ -8893,7 +9701,7 @@ export interface components {
          * @description A document whose tests are wanted, at a temperature of its conductors [°C]; None: as stated in it.
          */
         TestingRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /** Temperature C */
             temperature_c?: number | null;
         };
@@ -9156,7 +9964,7 @@ export interface components {
          * @description A board of a document, and the switches (``board|unit``) that are open.
          */
         ViewRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * Board
              * @example main
@@ -9336,7 +10144,7 @@ export interface components {
          * @description A circuit of a document, and the quantity that is moved.
          */
         WhatIfRequest: {
-            document: components["schemas"]["Job"];
+            document: components["schemas"]["Job-Input"];
             /**
              * Circuit
              * @example c1
@@ -9441,6 +10249,40 @@ export interface components {
             /** Certificate */
             certificate: string;
             source: components["schemas"]["Source"] | null;
+        };
+        /**
+         * Switching
+         * @description Which switches control which lights. Two switches or more are two-way, with intermediate ones between, in their order.
+         */
+        vivid_lattice__core__document__plan__Switching: {
+            /** Lights */
+            lights: string[];
+            /** Switches */
+            switches: string[];
+            /**
+             * Form
+             * @default strappers
+             * @enum {string}
+             */
+            form: "strappers" | "three-wire";
+        };
+        /**
+         * Switching
+         * @description An opening or closing of the relay.
+         */
+        vivid_lattice__core__formulas__device__relay__Switching: {
+            /** At S */
+            at_s: number;
+            /** Opens */
+            opens: boolean;
+            /** Reason */
+            reason: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
         };
     };
     responses: never;
@@ -14953,6 +15795,267 @@ export interface operations {
             };
         };
     };
+    show_plan_api_plan_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    enter_line_of_plan_api_plan_enter_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanLine"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lengths_of_plan_api_plan_lengths_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_kinds_api_faults_kinds_get: {
         parameters: {
             query?: {
@@ -18253,4 +19356,4 @@ export interface operations {
         };
     };
 }
-// sha256 dc3cce2d9e643c8f55270915f743846ea8d8426daa36f93f9f3a5b751f59c50d
+// sha256 636cce8ce802de12b95511a2cb8a47de0b82f6b962a345f44ed62257eaf7b87c

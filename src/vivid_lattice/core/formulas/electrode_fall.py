@@ -15,8 +15,8 @@ def mean_of_fall_ohm(readings_ohm: Sequence[float]) -> float | None:
     Equation  R = (R1 + R2 + R3)/3, each within 5 % of it
     Source    common practice, no source
 
-    >>> mean_of_fall_ohm([39.4, 40.0, 40.8]), mean_of_fall_ohm([30.0, 40.0, 55.0])
-    (40.06666666666667, None)
+    >>> mean_of_fall_ohm([39.5, 40.0, 40.5]), mean_of_fall_ohm([30.0, 40.0, 55.0])
+    (40.0, None)
     """
     mean = fmean(readings_ohm)
     return mean if all(abs(reading - mean) <= AGREE_SHARE * mean for reading in readings_ohm) else None

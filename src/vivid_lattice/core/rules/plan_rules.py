@@ -20,7 +20,8 @@ class PointHeight:
 
 @dataclass(frozen=True, slots=True)
 class SectionCable:
-    """A cable that carries a section: how many conductors at most, how many cores it has but for the protective one's, and its name."""
+    """A cable that carries a section: how many conductors at most, how many cores it has but for the protective one's (0: wires of any
+    number), and its name."""
 
     conductors: int
     cores: int
@@ -63,6 +64,10 @@ class PlanRules(Protocol):
 
     def core_use(self, carries: str) -> CoreUse | None:
         """Which core does what; ``carries``: what the section carries, without numbers (``L SL SL PE``); None: not tabulated."""
+        ...
+
+    def terminal_ends(self, device: str) -> int:
+        """How many cable ends the terminals of a device join without a connector; 0: they take one each."""
         ...
 
     @property

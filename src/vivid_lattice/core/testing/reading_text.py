@@ -50,8 +50,8 @@ def reading_text(text: str, kind: ReadingKind) -> TypedReading:
 
     Raises  EntryNotUnderstood where it is no figure of the kind's unit, or no word for what was seen
 
-    >>> reading_text(">200", "ir_le"), reading_text("LIM", "ir_le")
-    (TypedReading(state='above-range', value=200.0), TypedReading(state='above-range', value=None))
+    >>> reading_text(">200", "ir_le").value, reading_text("LIM", "ir_le").state
+    (200.0, 'above-range')
     >>> reading_text("0,45", "zs").value, reading_text("1.2kA", "pfc_ln").value, reading_text("2 GΩ", "ir_ln").value
     (0.45, 1200.0, 2000.0)
     """

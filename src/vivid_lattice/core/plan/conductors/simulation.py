@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Collection, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 import networkx as nx
@@ -51,11 +51,20 @@ class Simulation:
             if device.load is not None
         ]
 
-    def states(self) -> Iterator[State]:
-        """What happens in every position of every switch."""
-        choices = [range(len(contact.positions)) for _, contact in self._switches]
+    @property
+    def switches(self) -> tuple[str, ...]:
+        """The box of each switch, in the order of their positions."""
+        return tuple(box for box, _ in self._switches)
+
+    def states_of(self, boxes: Collection[str]) -> Iterator[State]:
+        """What happens in every position of the switches of some boxes, all others in their first."""
+        choices = [range(len(contact.positions)) if box in boxes else (0,) for box, contact in self._switches]
         for positions in itertools.product(*choices):
             yield self.state(positions)
+
+    def states(self) -> Iterator[State]:
+        """What happens in every position of every switch."""
+        return self.states_of(self.switches)
 
     def state(self, positions: tuple[int, ...]) -> State:
         """What happens in one."""
@@ -90,27 +99,32 @@ def _reach(graph: nx.Graph[_At], start: _At) -> frozenset[_At]:
     return frozenset(nx.node_connected_component(graph, start))
 
 
-def table_of(simulation: Simulation) -> Mapping[tuple[int, ...], State]:
-    """Every state by the positions of its switches."""
-    return {state.positions: state for state in simulation.states()}
-
-
-def idle_conductors(wiring: BoxWiring) -> tuple[tuple[Section, Net], ...]:
+def idle_conductors(
+    wiring: BoxWiring, together: Sequence[Collection[str]] | None = None
+) -> tuple[tuple[Section, Net], ...]:
     """Conductors that could be left out with nothing changed: none, in a wiring that is as it should be. Of a ring each conductor has a
-    second way round and is passed over."""
+    second way round and is passed over.
+
+    together  boxes whose switches are worked together, each in every position while the others stay; None: all of them at once
+    """
     whole = Simulation(wiring)
-    before, kept = table_of(whole), (whole.earthed, whole.goes_on)
+    groups = [whole.switches] if together is None else list(together)
+    before = _what_it_does(whole, groups)
     found = []
     for section, nets in wiring.all_conductors().items():
         for net in nets:
-            if section.on_ring:
+            if section.on_ring or _wanted(wiring, net):
                 continue
-            less = Simulation(wiring, [(section, net)])
-            if table_of(less) == before and (less.earthed, less.goes_on) == kept and not _wanted(wiring, section, net):
+            if _what_it_does(Simulation(wiring, [(section, net)]), groups) == before:
                 found.append((section, net))
     return tuple(found)
 
 
-def _wanted(wiring: BoxWiring, section: Section, net: Net) -> bool:
+def _what_it_does(simulation: Simulation, groups: Sequence[Collection[str]]) -> tuple[object, ...]:
+    states = tuple(state for boxes in groups for state in simulation.states_of(boxes))
+    return states or (simulation.state(tuple(0 for _ in simulation.switches)),), simulation.earthed, simulation.goes_on
+
+
+def _wanted(wiring: BoxWiring, net: Net) -> bool:
     """Whether it runs there for a reason that no switch position shows: an interlink, or a neutral for later."""
     return net == "I" or any(net in nets for nets in wiring.wanted.values()) or net in ("UP", "DN")

@@ -20,12 +20,13 @@ ON_CEILING = frozenset({"light", "alarm", "junction-box", "fan"})
 
 @dataclass(frozen=True, slots=True)
 class Spot:
-    """A place in the house [m]: on a floor, x and y there, z above the finished floor."""
+    """A place in the house [m]: on a floor, x and y there, z above the finished floor. ``face``: the room and wall it is on; None: none."""
 
     level: int
     x_m: float
     y_m: float
     z_m: float
+    face: tuple[str, Wall] | None = None
 
 
 class House:
@@ -55,12 +56,10 @@ class House:
 
     def spot_of(self, point: PlanPoint) -> Spot:
         """Where a point is. KeyError where its room is not on the plan."""
-        shape = self.rooms[point.room]
+        shape, height_m = self.rooms[point.room], self.point_height_m(point)
         if point.wall is not None and point.along_m is not None:
-            x, y = on_wall(shape, point.wall, point.along_m)
-        else:
-            x, y = shape.x_m + (point.x_m or 0.0), shape.y_m + (point.y_m or 0.0)
-        return Spot(shape.level, x, y, self.point_height_m(point))
+            return Spot(shape.level, *on_wall(shape, point.wall, point.along_m), height_m, (point.room, point.wall))
+        return Spot(shape.level, shape.x_m + (point.x_m or 0.0), shape.y_m + (point.y_m or 0.0), height_m)
 
     def spot_of_board(self, place: BoardPlace) -> Spot:
         """Where a board is."""

@@ -58,6 +58,10 @@ class PlanFromTables:
         row = next((row for row in table.rows if row[0] == carries), None)
         return None if row is None else CoreUse(str(row[1]), str(row[2]), table.source)
 
+    def terminal_ends(self, device: str) -> int:
+        """How many cable ends the terminals of a device join without a connector; 0: they take one each."""
+        return next((int(str(ends)) for name, ends in self._table("terminals").rows if name == device), 0)
+
     @cached_property
     def connectors(self) -> tuple[Connector, ...]:
         """Connectors that are stocked."""

@@ -1,0 +1,111 @@
+"""The plan over HTTP: rooms and points typed, cables routed, and everything that is drawn."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from vivid_lattice.api.bodies import DocumentAnswer, DocumentRequest
+from vivid_lattice.api.routes import ComputingRoute
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.plan import FeedAt, RouteShape
+from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.messages import Text
+from vivid_lattice.core.plan.circuit_plan import CircuitPlan, PlannedSection
+from vivid_lattice.core.plan.drawing import Drawing, drawing_of
+from vivid_lattice.core.plan.enter_plan import enter_plan_line
+from vivid_lattice.core.plan.house_plan import MadeJoint, house_plan, made_joints, with_planned_lengths
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.protocol import RuleSet
+
+router = APIRouter(prefix="/api/plan", tags=["plan"], route_class=ComputingRoute)
+
+
+class PlanLine(BaseModel):
+    """A typed line: a room, a board or points."""
+
+    document: Job
+    text: Annotated[str, Field(max_length=300, examples=["kitchen 4.2 x 3.6 h 2.4"])]
+
+
+class BoxJoints(BaseModel):
+    """A box with what is in it, and how each joint is made."""
+
+    box: str
+    devices: list[str]
+    joints: list[MadeJoint]
+
+
+class PlannedCircuit(BaseModel):
+    """A circuit as it runs. ``gap``: by what share another order could be shorter."""
+
+    id: str
+    name: str
+    shape: RouteShape
+    feed_at: FeedAt
+    order: list[str]
+    gap: float
+    length_m: float
+    cable_m: float
+    furthest: str
+    proved: bool
+    sections: list[PlannedSection]
+    boxes: list[BoxJoints]
+
+
+class PlanView(BaseModel):
+    """The plan of a document. ``lacks``: circuits that are not on it, with what is missing; ``undecided``: points without a circuit."""
+
+    drawing: Drawing
+    circuits: list[PlannedCircuit]
+    lacks: dict[str, Text]
+    undecided: list[str]
+
+
+@router.post("")
+def show_plan(request: DocumentRequest) -> PlanView:
+    """The plan of a document: its drawing, and every circuit with its sections and joints."""
+    job = checked(request.document)
+    rules = rule_set(job.job.rules)
+    plan = house_plan(job, rules)
+    return PlanView(
+        drawing=drawing_of(job, plan, rules),
+        circuits=[_circuit(each, rules) for each in plan.circuits],
+        lacks=dict(plan.lacks),
+        undecided=list(plan.undecided),
+    )
+
+
+def _circuit(plan: CircuitPlan, rules: RuleSet) -> PlannedCircuit:
+    return PlannedCircuit(
+        id=plan.circuit.id,
+        name=plan.circuit.name,
+        shape=plan.shape,
+        feed_at=plan.feed_at,
+        order=list(plan.order.points),
+        gap=plan.order.gap,
+        length_m=plan.length_m,
+        cable_m=round(plan.cable_m, 3),
+        furthest=plan.furthest,
+        proved=plan.proved,
+        sections=list(plan.sections),
+        boxes=[
+            BoxJoints(box=box, devices=list(plan.devices[box]), joints=list(joints))
+            for box, joints in made_joints(plan, rules).items()
+        ],
+    )
+
+
+@router.post("/enter")
+def enter_line_of_plan(request: PlanLine) -> DocumentAnswer:
+    """The document with a room, a board or points of a typed line, and the lengths that follow."""
+    return DocumentAnswer(document=enter_plan_line(checked(request.document), request.text))
+
+
+@router.post("/lengths")
+def lengths_of_plan(request: DocumentRequest) -> DocumentAnswer:
+    """The document with the lengths of its plan in its circuits."""
+    job = checked(request.document)
+    return DocumentAnswer(document=with_planned_lengths(job, rule_set(job.job.rules)))

@@ -1,0 +1,121 @@
+"""The plan from the shell: cables with lengths and sections, conductors and cores of each section, joints of each box."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from pathlib import Path
+from typing import Any
+
+from vivid_lattice.core.job_file import read_document
+from vivid_lattice.core.plan.circuit_plan import CircuitPlan
+from vivid_lattice.core.plan.house_plan import HousePlan, MadeJoint, house_plan, made_joints
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.protocol import RuleSet
+
+
+def add_commands(commands: Any) -> None:
+    """Puts ``plan`` beside the other commands."""
+    command = commands.add_parser(
+        "plan", help="show the cables of the plan, with the conductors of each section and the joints of each box"
+    )
+    command.add_argument("file", type=Path)
+    command.add_argument("--json", action="store_true", help="print the whole plan as JSON")
+    command.set_defaults(run=_plan)
+
+
+def _plan(args: argparse.Namespace) -> int:
+    job = read_document(args.file.read_bytes())
+    rules = rule_set(job.job.rules)
+    plan = house_plan(job, rules)
+    if args.json:
+        print(json.dumps(as_json(plan, rules), indent=2, ensure_ascii=False))
+    else:
+        for circuit in plan.circuits:
+            _print_circuit(circuit, rules)
+        for name, what in plan.lacks.items():
+            print(f"{name}: needs {what}")
+        for point in plan.undecided:
+            print(f"{point}: no circuit")
+    return 0 if plan.circuits and not plan.undecided and all(each.proved for each in plan.circuits) else 1
+
+
+def as_json(plan: HousePlan, rules: RuleSet) -> dict[str, Any]:
+    """A plan as plain values: lengths in metres."""
+    return {
+        "circuits": [_circuit(each, rules) for each in plan.circuits],
+        "lacks": {name: str(what) for name, what in plan.lacks.items()},
+        "undecided": list(plan.undecided),
+    }
+
+
+def _circuit(plan: CircuitPlan, rules: RuleSet) -> dict[str, Any]:
+    return {
+        "id": plan.circuit.id,
+        "name": plan.circuit.name,
+        "shape": plan.shape,
+        "feed_at": plan.feed_at,
+        "order": list(plan.order.points),
+        "order_gap": round(plan.order.gap, 4),
+        "length_m": plan.length_m,
+        "cable_m": round(plan.cable_m, 3),
+        "furthest": plan.furthest,
+        "proved": plan.proved,
+        "sections": [
+            {
+                "from": section.a,
+                "to": section.b,
+                "route_m": section.route_m,
+                "piece_m": section.piece_m,
+                "conductors": list(section.carries),
+                "cable": section.cable.name if section.cable is not None else None,
+                "cores": section.cores.cores if section.cores is not None else None,
+                "marked": section.cores.marked if section.cores is not None else None,
+                "spare": section.spare,
+            }
+            for section in plan.sections
+        ],
+        "boxes": [
+            {
+                "box": box,
+                "devices": list(plan.devices[box]),
+                "joints": [
+                    {
+                        "conductor": made.joint.net,
+                        "cables": made.joint.cables,
+                        "devices": made.joint.devices,
+                        "in_terminals_of": made.terminals_of or None,
+                        "connectors": None
+                        if made.connectors is None
+                        else {"count": made.connectors.count, "ports": made.connectors.ports},
+                    }
+                    for made in joints
+                ],
+            }
+            for box, joints in made_joints(plan, rules).items()
+        ],
+    }
+
+
+def _print_circuit(plan: CircuitPlan, rules: RuleSet) -> None:
+    gap = f", another order could be {100 * plan.order.gap:.0f} % shorter at most" if plan.order.gap > 0.005 else ""
+    print(
+        f"{plan.circuit.name}: {plan.shape}, {plan.length_m:.2f} m to {plan.furthest}, {plan.cable_m:.2f} m of cable{gap}"
+    )
+    if not plan.proved:
+        print("   NOT PROVED: a switch position does not do what it should")
+    for section in plan.sections:
+        cable = section.cable.name if section.cable is not None else "no cable has so many cores"
+        cores = f"; {section.cores.cores}" if section.cores is not None else ""
+        print(f"   {section.a} – {section.b}  {section.piece_m:.2f} m  {' '.join(section.carries)}  {cable}{cores}")
+    for box, joints in made_joints(plan, rules).items():
+        parts = [f"{each.joint.net} {each.joint.ends} {_how(each)}" for each in joints if each.joint.needs_connector]
+        if parts:
+            print(f"   {box}: joints {', '.join(parts)}")
+
+
+def _how(made: MadeJoint) -> str:
+    if made.connectors is None:
+        return f"in the terminals of the {made.terminals_of}"
+    many = f"{made.connectors.count} connectors" if made.connectors.count > 1 else "a connector"
+    return f"in {many} of {made.connectors.ports}"

@@ -1,0 +1,266 @@
+"""A circuit on the plan: the order of its points, its sections with length and conductors, and what joins in each box."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from statistics import fmean
+
+import networkx as nx
+
+from vivid_lattice.core.document.job import Circuit, Job
+from vivid_lattice.core.document.plan import CircuitRoute, FeedAt, PlanPoint, RouteShape
+from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.messages import message
+from vivid_lattice.core.plan.conductors.joints import Joint, joints_of
+from vivid_lattice.core.plan.conductors.simulation import Simulation, idle_conductors
+from vivid_lattice.core.plan.conductors.wiring import FEED, BoxWiring, Section
+from vivid_lattice.core.plan.geometry.house import House, Spot
+from vivid_lattice.core.plan.routes.distance import Distances
+from vivid_lattice.core.plan.routes.order import (
+    Order,
+    length_of,
+    shortest_branches,
+    shortest_path,
+    shortest_tour,
+)
+from vivid_lattice.core.plan.switching_groups import Group, devices_of, groups_of
+from vivid_lattice.core.rules.plan_rules import CoreUse, PlanRules, SectionCable
+from vivid_lattice.core.rules.protocol import RuleSet
+
+#: What is left at the cable ends of each kind of point.
+_SLACK: Mapping[str, str] = {
+    "light": "light", "fan": "light", "alarm": "alarm", "cooker": "appliance", "shower": "appliance", "heater": "appliance",
+    "charger": "appliance", "junction-box": "junction-box",
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlannedSection:
+    """A piece of cable between two boxes. ``route_m``: between them; ``piece_m``: with what is left at its ends.
+
+    carries  what it has to carry;  cable: the smallest that does, None where none has so many cores;  cores: which core does what
+    """
+
+    a: str
+    b: str
+    route_m: float
+    piece_m: float
+    carries: tuple[str, ...]
+    cable: SectionCable | None
+    cores: CoreUse | None
+
+    @property
+    def spare(self) -> int:
+        """Cores that are left over, the protective one apart."""
+        if self.cable is None or not self.cable.cores:
+            return 0
+        return self.cable.cores - len([net for net in self.carries if net != "PE"])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CircuitPlan:
+    """A circuit as it runs.
+
+    order    its points along the way, and by what share another order could be shorter
+    length_m of the way to its furthest point, or all round a ring: what voltage drop and loop go by
+    cable_m  of all pieces
+    joints   of each box;  devices: what is in each, by name;  spots: where each is, the board as ``feed``
+    proved   every position of every switch does what it should, nothing is shorted, missing or idle
+    """
+
+    circuit: Circuit
+    shape: RouteShape
+    feed_at: FeedAt
+    order: Order
+    sections: tuple[PlannedSection, ...]
+    length_m: float
+    cable_m: float
+    furthest: str
+    joints: Mapping[str, tuple[Joint, ...]]
+    devices: Mapping[str, tuple[str, ...]]
+    spots: Mapping[str, Spot]
+    proved: bool
+
+
+def planned_circuit(job: Job, rules: RuleSet, circuit: Circuit) -> CircuitPlan:
+    """A circuit on the plan of a job.
+
+    Raises  NeedsInput where it has no point on the plan, or its board has no place
+    """
+    points = tuple(point for point in job.plan.points if point.circuit == circuit.id)
+    house = House(job.plan, rules.plan)
+    board = job.find_board_of(circuit.id)
+    place = next((each for each in job.plan.boards if board is not None and each.board == board.id), None)
+    if not points:
+        raise _need("core.plan.need.points", circuit)
+    if place is None:
+        raise _need("core.plan.need.board", circuit)
+    chosen = next((route for route in job.plan.routes if route.circuit == circuit.id), CircuitRoute(circuit=circuit.id))
+    spots = {FEED: house.spot_of_board(place), **{point.id: house.spot_of(point) for point in points}}
+    return _Builder(circuit, points, spots, chosen, Distances(house, chosen.way), rules.plan, job).plan()
+
+
+def _need(key: str, circuit: Circuit) -> NeedsInput:
+    return NeedsInput(
+        Need(message(None, f"{key}.what", circuit=circuit.name), "plan.points", message(None, f"{key}.ask"))
+    )
+
+
+class _Builder:
+    def __init__(
+        self, circuit: Circuit, points: Sequence[PlanPoint], spots: dict[str, Spot], chosen: CircuitRoute,
+        distances: Distances, rules: PlanRules, job: Job,
+    ):  # fmt: skip
+        self._circuit, self._points, self._spots, self._chosen = circuit, points, spots, chosen
+        self._distances, self._rules = distances, rules
+        self._groups = groups_of(points, job.plan.switching)
+        self._kinds = {point.id: str(point.kind) for point in points}
+        self.shape: RouteShape = chosen.shape or ("ring" if circuit.kind == "ring" else "radial")
+        self.feed_at: FeedAt = chosen.feed_at or "light"
+
+    def plan(self) -> CircuitPlan:
+        """The circuit with all its parts."""
+        stops, drops = self._stops()
+        order, pairs = self._ordered(stops)
+        on_ring = self.shape == "ring"
+        sections = (*(Section(a, b, on_ring=on_ring) for a, b in pairs), *(Section(a, b) for a, b in drops))
+        boxes = devices_of(self._points, self._groups)
+        boxes |= {name: () for name in self._spots if name != FEED and name not in boxes}
+        wiring = BoxWiring(boxes, sections)
+        planned = tuple(self._section(section, wiring.conductors(section)) for section in sections)
+        furthest, length_m = self._furthest(planned)
+        return CircuitPlan(
+            circuit=self._circuit,
+            shape=self.shape,
+            feed_at=self.feed_at,
+            order=order,
+            sections=planned,
+            length_m=length_m,
+            cable_m=sum(each.piece_m for each in planned),
+            furthest=furthest,
+            joints={box: joints_of(wiring, box) for box in boxes},
+            spots=dict(self._spots),
+            devices={box: tuple(device.name for device in devices) for box, devices in boxes.items()},
+            proved=_is_proved(wiring, self._groups),
+        )
+
+    # ------------------------------------------------------------------------------------------ what is joined to what
+
+    def _stops(self) -> tuple[list[str], list[tuple[str, str]]]:
+        """The boxes that the permanent line goes through, and the sections from them to the rest of each group."""
+        grouped = {point.id for group in self._groups for point in group.points}
+        stops = [point.id for point in self._points if point.id not in grouped]
+        drops: list[tuple[str, str]] = []
+        for number, group in enumerate(self._groups, 1):
+            root = self._root(group, number)
+            stops.append(root)
+            drops += self._of_group(group, root)
+        return stops, drops
+
+    def _root(self, group: Group, number: int) -> str:
+        """Where the line of a group arrives."""
+        if self.feed_at == "switch":
+            return group.switches[0].id
+        if self.feed_at == "light":
+            first = group.switches[0].id
+            return min((light.id for light in group.lights), key=lambda light: self._far(light, first))
+        name = f"box-{number}"
+        spots = [self._spots[light.id] for light in group.lights]
+        level = spots[0].level
+        own = [spot for spot in spots if spot.level == level]
+        self._spots[name] = Spot(
+            level, round(fmean(spot.x_m for spot in own), 2), round(fmean(spot.y_m for spot in own), 2), own[0].z_m
+        )
+        self._kinds[name] = "junction-box"
+        return name
+
+    def _of_group(self, group: Group, root: str) -> list[tuple[str, str]]:
+        """Sections of a group: its lights by the shortest tree, its switches one after another."""
+        lights = [light.id for light in group.lights if light.id != root]
+        pairs = list(shortest_branches(root, lights, self._table([root, *lights])))
+        switches = [switch.id for switch in group.switches if switch.id != root]
+        before = root
+        for switch in switches:
+            pairs.append((before, switch))
+            before = switch
+        return pairs
+
+    def _ordered(self, stops: list[str]) -> tuple[Order, list[tuple[str, str]]]:
+        """The stops in their order, and the sections between them: pinned ones first, the rest by the shortest."""
+        pinned = [name for name in self._chosen.order if name in stops]
+        table = self._table([FEED, *stops])
+        if self.shape == "branch":
+            pairs = list(shortest_branches(FEED, stops, table))
+            return Order(tuple(b for _, b in pairs), sum(table[a][b] for a, b in pairs)), pairs
+        closed = self.shape == "ring"
+        if set(pinned) == set(stops):
+            order = Order(tuple(pinned), length_of(FEED, pinned, table, closed=closed))
+        elif pinned:
+            # What was pinned stays first; the rest follows from its end.
+            rest = shortest_path(pinned[-1], [name for name in stops if name not in pinned], table)
+            names = (*pinned, *rest.points)
+            order = Order(names, length_of(FEED, names, table, closed=closed), rest.gap)
+        else:
+            order = (shortest_tour if closed else shortest_path)(FEED, stops, table)
+        way = [FEED, *order.points, *([FEED] if closed else [])]
+        return order, list(itertools.pairwise(way))
+
+    # ------------------------------------------------------------------------------------------ lengths
+
+    def _far(self, a: str, b: str) -> float:
+        return self._distances.between(self._spots[a], self._spots[b])
+
+    def _table(self, names: Sequence[str]) -> dict[str, dict[str, float]]:
+        return self._distances.table({name: self._spots[name] for name in names})
+
+    def _slack(self, name: str) -> float:
+        return self._rules.slack_m("board" if name == FEED else _SLACK.get(self._kinds[name], "box"))
+
+    def _section(self, section: Section, carries: tuple[str, ...]) -> PlannedSection:
+        route = self._far(section.a, section.b)
+        fitting = (cable for cable in self._rules.cables if cable.conductors >= len(carries))
+        return PlannedSection(
+            a=section.a,
+            b=section.b,
+            route_m=round(route, 3),
+            piece_m=round(route + self._slack(section.a) + self._slack(section.b), 3),
+            carries=carries,
+            cable=next(fitting, None),
+            cores=self._rules.core_use(" ".join(net.rstrip("0123456789") for net in carries)),
+        )
+
+    def _furthest(self, sections: Sequence[PlannedSection]) -> tuple[str, float]:
+        """The furthest point by cable, and how far; of a ring the whole loop."""
+        if self.shape == "ring":
+            loop = [each for each in sections if FEED in (each.a, each.b)]
+            ring = sum(each.piece_m for each in sections)
+            return (loop[-1].a if loop else FEED), round(ring, 3)
+        graph: nx.Graph[str] = nx.Graph()
+        graph.add_weighted_edges_from((each.a, each.b, each.piece_m) for each in sections)
+        far = nx.single_source_dijkstra_path_length(graph, FEED)
+        name = max(far, key=lambda each: far[each])
+        return str(name), round(float(far[name]), 3)
+
+
+def _is_proved(wiring: BoxWiring, groups: Sequence[Group]) -> bool:
+    """Whether each light changes with each of its switches and with no other, nothing is shorted, and no conductor is missing or idle."""
+    simulation = Simulation(wiring)
+    together = [{switch.id for switch in group.switches} for group in groups]
+    if not simulation.earthed or idle_conductors(wiring, together):
+        return False
+    for group, own in zip(groups, together, strict=True):
+        others = {light.id for other in groups if other is not group for light in other.lights}
+        states = {state.positions: state for state in simulation.states_of(own)}
+        for positions, state in states.items():
+            lit = {box for box, _ in state.on}
+            for number, box in enumerate(simulation.switches):
+                if box not in own:
+                    continue
+                worked = states[tuple(1 - each if place == number else each for place, each in enumerate(positions))]
+                then = {box for box, _ in worked.on}
+                mine = all((light.id in lit) != (light.id in then) for light in group.lights)
+                if state.short or not mine or (lit ^ then) & others:
+                    return False
+    return True

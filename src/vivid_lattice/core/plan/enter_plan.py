@@ -1,0 +1,23 @@
+"""A line of the plan: a room, a board or points. Lengths follow at once."""
+
+from __future__ import annotations
+
+import re
+
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.plan.house_plan import with_planned_lengths
+from vivid_lattice.core.plan.typed.point_line import enter_points
+from vivid_lattice.core.plan.typed.room_line import enter_room
+from vivid_lattice.core.rules import rule_set
+
+_ROOM = re.compile(r"\d\s?(?:m|ft|'|\")?\s?[x×]\s?\d", re.IGNORECASE)
+
+
+def enter_plan_line(job: Job, line: str) -> Job:
+    """The job with what a line states: a room where it has two measures, else a board or points; with the lengths that follow.
+
+    Raises  EntryNotUnderstood where the line is not understood; nothing is changed then
+    """
+    made = enter_room(job, line) if _ROOM.search(line) else enter_points(job, line)
+    return checked(with_planned_lengths(made, rule_set(made.job.rules)))
