@@ -1,6 +1,6 @@
 """The plan of a house: floors, rooms with their measures, points, switching, where boards are, and how circuits run.
 
-Lengths in metres. On a floor x runs to the right and y away from whoever looks at the plan. A room is a rectangle, less a corner where it has
+Lengths in metres. On a floor x runs to the right and y upwards on the plan. A room is a rectangle, less a corner where it has
 the shape of an L; its walls are front (y least), right, back and left.
 """
 

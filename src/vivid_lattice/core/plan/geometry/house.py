@@ -84,7 +84,7 @@ def wall_length_m(shape: RoomShape, wall: Wall) -> float:
 
 
 def on_wall(shape: RoomShape, wall: Wall, along_m: float) -> tuple[float, float]:
-    """The x and y of a place on a wall, by its distance from the left or front end. In front of a missing corner the wall stands back."""
+    """The x and y of a place on a wall, by its distance from the left or front end. Where a corner is missing, the wall is further back."""
     along = min(max(along_m, 0.0), wall_length_m(shape, wall))
     x, y = {
         "front": (along, 0.0),

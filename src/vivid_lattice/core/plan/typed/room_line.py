@@ -40,7 +40,7 @@ _DOOR_M, _WINDOW_M, _SILL_M, _HEAD_M = 0.8, 1.2, 0.9, 2.1
 
 @dataclass(slots=True)
 class _Read:
-    """What is left of a line while its parts are taken out."""
+    """What is left of a line as its parts are read."""
 
     rest: str
     openings: list[Opening] = field(default_factory=list)
