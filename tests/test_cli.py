@@ -16,8 +16,12 @@ from unittest.mock import patch
 
 from tests.builders import circuit, feeder, job, laid, mcb, two_boards
 from vivid_lattice.cli.main import main
+from vivid_lattice.core.actions.enter_line import enter_and_design
+from vivid_lattice.core.actions.new_job import begin
 from vivid_lattice.core.design.rcd_plans.architectures import SHAPES
 from vivid_lattice.core.job_file import read_document, to_text
+from vivid_lattice.core.plan.enter_plan import enter_plan_line
+from vivid_lattice.core.rules import rule_set
 from vivid_lattice.demo import DEMOS, demo_text
 
 
@@ -274,6 +278,30 @@ class Protection(ShellCase):
         self.assertEqual(len(read_document(Path(out).read_text("utf-8")).boards[0].shared_rcds), 3)
         refused = self.run_command("plan-rcds", path, "--board", "main", "--architecture", "one", "-o", out)
         self.assertEqual(refused.returncode, 1)
+
+
+class Plan(ShellCase):
+    def test_cables_conductors_and_joints_of_a_typed_house(self) -> None:
+        made = begin("Mill", rule_set("uk"), "TN-C-S")
+        for line in ("kitchen ring", "lights"):
+            made = enter_and_design(made, line, "main").job
+        for line in ("kitchen 4 x 3 door left", "board kitchen left at 0.2", "4 sockets kitchen", "light kitchen"):
+            made = enter_plan_line(made, line)
+        path = self.written(to_text(made))
+        done = self.run_command("plan", path)
+        self.assertEqual(done.returncode, 0, done.stderr)
+        self.assertIn("Kitchen ring: ring, ", done.stdout)
+        self.assertIn("L SL PE  flat two-core and cpc; brown L, blue SL", done.stdout)
+        self.assertIn("joints L 3 in the terminals of the socket", done.stdout)
+        said = json.loads(self.run_command("plan", path, "--json").stdout)
+        self.assertEqual([each["proved"] for each in said["circuits"]], [True, True])
+        sections = said["circuits"][0]["sections"]
+        self.assertAlmostEqual(sum(each["piece_m"] for each in sections), said["circuits"][0]["cable_m"], places=2)
+
+    def test_a_job_without_a_plan_says_what_it_lacks(self) -> None:
+        done = self.run_command("plan", self.written(demo_text("lamp-cottage")))
+        self.assertEqual(done.returncode, 1)
+        self.assertIn("needs points of", done.stdout)
 
 
 class Testing(ShellCase):

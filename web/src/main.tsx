@@ -19,6 +19,7 @@ import { keepProgram } from "./offline/register";
 import { startSending } from "./offline/start";
 import { Protection } from "./protection";
 import { TestingPage } from "./readings";
+import { RoutesPage } from "./routes";
 import { Setup } from "./setup";
 import { Standards } from "./standards";
 import { SurveyPage } from "./survey";
@@ -42,6 +43,7 @@ const router = createBrowserRouter([
       { path: "setup", element: <Setup /> },
       { path: "survey", element: <SurveyPage /> },
       { path: "circuits", element: <CircuitsPage /> },
+      { path: "routes", element: <RoutesPage /> },
       { path: "protection", element: <Protection /> },
       { path: "board", element: <BoardPage /> },
       { path: "faults", element: <Faults /> },

@@ -1,4 +1,4 @@
-"""Switching as textbooks have it, each by its name in the reference: what each section carries, what joins in each box, what every switch
+"""LightSwitching as textbooks have it, each by its name in the reference: what each section carries, what joins in each box, what every switch
 position does; and that no conductor is missing or idle."""
 
 from __future__ import annotations

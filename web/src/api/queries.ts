@@ -7,6 +7,7 @@ import {
   type FaultEvent,
   type FindingOf,
   type Job,
+  type PlanView,
   Refused,
   type TestingView,
   type TripRecord,
@@ -145,6 +146,17 @@ export const testingQuery = (jobId: string, document: Job, version: number) =>
       lastTests = replaceEqualDeep(lastTests, view) as TestingView;
       return lastTests;
     },
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+    placeholderData: keepPreviousData,
+  });
+
+/** The plan of a document. The one before stays until the next one is there. */
+export const planQuery = (document: Job, version: number) =>
+  queryOptions({
+    queryKey: ["plan", version],
+    queryFn: async ({ signal }) =>
+      (await answered(client.POST("/api/plan", { body: { document }, signal }))) as PlanView,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
     placeholderData: keepPreviousData,

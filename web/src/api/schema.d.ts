@@ -1903,7 +1903,7 @@ export interface components {
          * @description Advice of a document that someone accepts, why, who it is, and on which day.
          */
         AcceptRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             advice: components["schemas"]["AdviceOf"];
             /**
              * Reason
@@ -2026,7 +2026,7 @@ export interface components {
                 };
                 standard: string;
             };
-            job: components["schemas"]["Job-Output"] | null;
+            job: components["schemas"]["Job"] | null;
             /**
              * Verdict
              * @enum {string}
@@ -2080,7 +2080,7 @@ export interface components {
          * @description A circuit to add to a board; what it leaves open is chosen.
          */
         AddCircuitRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Board
              * @example main
@@ -2115,7 +2115,7 @@ export interface components {
          * @description A quantity that is to be kept at the value it was moved to.
          */
         ApplyWhatIfRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Circuit
              * @example c1
@@ -2161,7 +2161,7 @@ export interface components {
          * @description A document to assess. ``explain``: the cells whose working is wanted; None: all of them.
          */
         AssessRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /** Explain */
             explain?: components["schemas"]["CheckCell"][] | null;
             /**
@@ -2601,14 +2601,14 @@ export interface components {
          * @description The document with the new board.
          */
         BoardReplacementAnswer: {
-            document: components["schemas"]["Job-Output"];
+            document: components["schemas"]["Job"];
         };
         /**
          * BoardRequest
          * @description A board of a document.
          */
         BoardRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Board
              * @example main
@@ -2923,7 +2923,7 @@ export interface components {
          * @description A device of a document that tripped, the circuits something ran on, and when: readings before it do not count; '': all count.
          */
         CausesRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Device
              * @example c1
@@ -3352,8 +3352,8 @@ export interface components {
          * @description Two variants of a job.
          */
         CompareRequest: {
-            before: components["schemas"]["Job-Input"];
-            after: components["schemas"]["Job-Input"];
+            before: components["schemas"]["Job"];
+            after: components["schemas"]["Job"];
         };
         /**
          * Compared
@@ -3482,7 +3482,7 @@ export interface components {
          * @description Assumed values of a document that someone has confirmed, and how.
          */
         ConfirmRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Fields
              * @example [
@@ -3719,7 +3719,7 @@ export interface components {
          * @description A document with everything chosen that could be, and why.
          */
         Designed: {
-            document: components["schemas"]["Job-Output"];
+            document: components["schemas"]["Job"];
             /** Decisions */
             decisions: components["schemas"]["Decision"][];
         };
@@ -4033,14 +4033,14 @@ export interface components {
          * @description The document, changed.
          */
         DocumentAnswer: {
-            document: components["schemas"]["Job-Output"];
+            document: components["schemas"]["Job"];
         };
         /**
          * DocumentRequest
          * @description A document.
          */
         DocumentRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
         };
         /**
          * Drawing
@@ -4362,7 +4362,7 @@ export interface components {
          *     together, what it did.
          */
         EnteredCircuit: {
-            document: components["schemas"]["Job-Output"];
+            document: components["schemas"]["Job"];
             /** Decisions */
             decisions: components["schemas"]["Decision"][];
             /** Circuit */
@@ -4389,7 +4389,7 @@ export interface components {
          * @description A typed line, and the board it is meant for.
          */
         EntryRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Board
              * @example main
@@ -4811,7 +4811,7 @@ export interface components {
          * @description An event in a document.
          */
         FaultRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             event: components["schemas"]["FaultEvent"];
         };
         /**
@@ -5279,7 +5279,7 @@ export interface components {
          * @description A document whose report is wanted.
          */
         InspectionRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
         };
         /**
          * InspectionView
@@ -5375,7 +5375,7 @@ export interface components {
          * @description Work to be done: at a device of the board (its id), out at a circuit (``circuit:<id>``), or on the whole ``board``.
          */
         IsolateRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Board
              * @example main
@@ -5522,7 +5522,7 @@ export interface components {
          *       }
          *     }
          */
-        "Job-Input": {
+        Job: {
             /**
              * Format
              * @constant
@@ -5592,198 +5592,7 @@ export interface components {
              *       "routes": []
              *     }
              */
-            plan: components["schemas"]["Plan-Input"];
-            /**
-             * @default {
-             *       "boards": []
-             *     }
-             */
-            survey: components["schemas"]["Survey"];
-            /**
-             * @default {
-             *       "isolation": [],
-             *       "temperature_c": 20,
-             *       "instruments": [],
-             *       "readings": []
-             *     }
-             */
-            testing: components["schemas"]["Testing"];
-            /**
-             * @default {
-             *       "reason": "",
-             *       "extent": "",
-             *       "sample": "",
-             *       "comments": "",
-             *       "limitations": [],
-             *       "departures": [],
-             *       "observations": [],
-             *       "signatures": []
-             *     }
-             */
-            inspection: components["schemas"]["Inspection"];
-            /**
-             * Assumptions
-             * @description Values that no one has stated yet.
-             * @default []
-             */
-            assumptions: components["schemas"]["AssumedValue"][];
-            /**
-             * Accepted Advice
-             * @description Advice that was read and accepted, with the reason.
-             * @default []
-             */
-            accepted_advice: components["schemas"]["AcceptedAdvice"][];
-        };
-        /**
-         * Job
-         * @description The whole document.
-         * @example {
-         *       "boards": [
-         *         {
-         *           "fed_by": "origin",
-         *           "id": "main",
-         *           "name": "Main board",
-         *           "way_count": 8,
-         *           "ways": [
-         *             {
-         *               "circuit": "c1",
-         *               "number": 1
-         *             }
-         *           ]
-         *         }
-         *       ],
-         *       "circuits": [
-         *         {
-         *           "cable": {
-         *             "area_mm2": 2.5,
-         *             "type": "flat-twin-pvc"
-         *           },
-         *           "device": "auto",
-         *           "id": "c1",
-         *           "kind": "fixed",
-         *           "loads": [
-         *             {
-         *               "kind": "heater",
-         *               "name": "Heater",
-         *               "power_w": 3000,
-         *               "room": "vestry"
-         *             }
-         *           ],
-         *           "name": "Vestry heater",
-         *           "run": [
-         *             {
-         *               "length_m": 18,
-         *               "method": "C"
-         *             }
-         *           ]
-         *         }
-         *       ],
-         *       "format": "vivid-lattice/3",
-         *       "job": {
-         *         "title": "Chapel on the hill"
-         *       },
-         *       "rooms": [
-         *         {
-         *           "id": "vestry",
-         *           "name": "Vestry"
-         *         }
-         *       ],
-         *       "supply": {
-         *         "cutout": {
-         *           "kind": "fuse-bs88-3",
-         *           "rating_a": 80
-         *         },
-         *         "earthing": {
-         *           "bonds": [
-         *             {
-         *               "area_mm2": 10,
-         *               "name": "water pipe"
-         *             }
-         *           ],
-         *           "conductor_mm2": 16
-         *         },
-         *         "fault_current_ka": 1.4,
-         *         "system": "TN-C-S",
-         *         "tails": {
-         *           "area_mm2": 25,
-         *           "length_m": 2
-         *         },
-         *         "ze_ohm": 0.28,
-         *         "ze_source": "measured"
-         *       }
-         *     }
-         */
-        "Job-Output": {
-            /**
-             * Format
-             * @constant
-             */
-            format: "vivid-lattice/3";
-            job: components["schemas"]["JobInfo"];
-            /**
-             * @default {
-             *       "drop_at_operating_temperature": false,
-             *       "design_spd": true,
-             *       "design_usual": true,
-             *       "design_for": "size",
-             *       "language": "en",
-             *       "design_drop_pct": 5
-             *     }
-             */
-            settings: components["schemas"]["Settings"];
-            /**
-             * @default {
-             *       "copper_per_kg": 12,
-             *       "cable_per_m": 0.5,
-             *       "devices": [],
-             *       "cables": []
-             *     }
-             */
-            prices: components["schemas"]["Prices"];
-            /**
-             * @default {
-             *       "contractor": "",
-             *       "contractor_phone": "",
-             *       "distributor": "",
-             *       "distributor_phone": ""
-             *     }
-             */
-            work_details: components["schemas"]["WorkDetails"];
-            supply: components["schemas"]["Supply"];
-            /** @default {} */
-            surge: components["schemas"]["SurgeRisk"];
-            /**
-             * Families
-             * @description Device families of the user's own.
-             * @default []
-             */
-            families: components["schemas"]["DeviceFamily"][];
-            /**
-             * Rooms
-             * @default []
-             */
-            rooms: components["schemas"]["Room"][];
-            /**
-             * Boards
-             * @default []
-             */
-            boards: components["schemas"]["Board"][];
-            /**
-             * Circuits
-             * @default []
-             */
-            circuits: components["schemas"]["Circuit"][];
-            /**
-             * @default {
-             *       "floors": [],
-             *       "rooms": [],
-             *       "points": [],
-             *       "switching": [],
-             *       "boards": [],
-             *       "routes": []
-             *     }
-             */
-            plan: components["schemas"]["Plan-Output"];
+            plan: components["schemas"]["Plan"];
             /**
              * @default {
              *       "boards": []
@@ -6104,7 +5913,7 @@ export interface components {
              * @default 0
              */
             seconds: number;
-            document?: components["schemas"]["Job-Output"] | null;
+            document?: components["schemas"]["Job"] | null;
         };
         /**
          * LayoutPreferences
@@ -6149,7 +5958,7 @@ export interface components {
          * @description A job with a board laid out, in which enclosure, and how many modules it leaves free.
          */
         LayoutProposal: {
-            document: components["schemas"]["Job-Output"];
+            document: components["schemas"]["Job"];
             /** Enclosure */
             enclosure: string;
             /** Free Modules */
@@ -6160,12 +5969,28 @@ export interface components {
          * @description A circuit of a document whose longest runs are wanted.
          */
         LengthsRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Circuit
              * @example c1
              */
             circuit: string;
+        };
+        /**
+         * LightSwitching
+         * @description Which switches control which lights. Two switches or more are two-way, with intermediate ones between, in their order.
+         */
+        LightSwitching: {
+            /** Lights */
+            lights: string[];
+            /** Switches */
+            switches: string[];
+            /**
+             * Form
+             * @default strappers
+             * @enum {string}
+             */
+            form: "strappers" | "three-wire";
         };
         /**
          * Limitation
@@ -6658,7 +6483,7 @@ export interface components {
          *     the conductors need not be drawn.
          */
         MoveRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Board
              * @example main
@@ -6684,7 +6509,7 @@ export interface components {
          * @description The document with the device moved, and the board as it is then.
          */
         Moved: {
-            document: components["schemas"]["Job-Output"];
+            document: components["schemas"]["Job"];
             view: components["schemas"]["BoardView"];
             /** Findings */
             findings: components["schemas"]["Finding"][];
@@ -6827,7 +6652,7 @@ export interface components {
          * @description Readings for a document: when they were read by the clock on the wall, by whom, with which of its instruments.
          */
         NewReadings: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /** Readings */
             readings: components["schemas"]["NewReading"][];
             /** At */
@@ -7359,7 +7184,7 @@ export interface components {
          * Plan
          * @description The plan of a job.
          */
-        "Plan-Input": {
+        Plan: {
             /**
              * Floors
              * @default []
@@ -7379,43 +7204,7 @@ export interface components {
              * Switching
              * @default []
              */
-            switching: components["schemas"]["Switching-Input"][];
-            /**
-             * Boards
-             * @default []
-             */
-            boards: components["schemas"]["BoardPlace"][];
-            /**
-             * Routes
-             * @default []
-             */
-            routes: components["schemas"]["CircuitRoute"][];
-        };
-        /**
-         * Plan
-         * @description The plan of a job.
-         */
-        "Plan-Output": {
-            /**
-             * Floors
-             * @default []
-             */
-            floors: components["schemas"]["FloorBuild"][];
-            /**
-             * Rooms
-             * @default []
-             */
-            rooms: components["schemas"]["RoomShape"][];
-            /**
-             * Points
-             * @default []
-             */
-            points: components["schemas"]["PlanPoint"][];
-            /**
-             * Switching
-             * @default []
-             */
-            switching: components["schemas"]["vivid_lattice__core__document__plan__Switching"][];
+            switching: components["schemas"]["LightSwitching"][];
             /**
              * Boards
              * @default []
@@ -7432,7 +7221,7 @@ export interface components {
          * @description A typed line: a room, a board or points.
          */
         PlanLine: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Text
              * @example kitchen 4.2 x 3.6 h 2.4
@@ -7490,7 +7279,7 @@ export interface components {
          * @description An architecture for a board of a document.
          */
         PlanRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Board
              * @example main
@@ -7864,7 +7653,7 @@ export interface components {
          * @description Advice of a document that is no longer accepted.
          */
         RaiseAgainRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             advice: components["schemas"]["AdviceOf"];
         };
         /**
@@ -7959,7 +7748,7 @@ export interface components {
                 };
                 standard: string;
             };
-            job: components["schemas"]["Job-Output"] | null;
+            job: components["schemas"]["Job"] | null;
             /** Groups */
             groups: components["schemas"]["GroupPlan"][];
             /** Ahead */
@@ -8052,7 +7841,7 @@ export interface components {
         ReadRows: {
             /** Rows */
             rows: components["schemas"]["ReadRow"][];
-            job: components["schemas"]["Job-Output"];
+            job: components["schemas"]["Job"];
             /** Added */
             added: number;
         };
@@ -8299,7 +8088,7 @@ export interface components {
             /** Until S */
             until_s: number;
             /** Switchings */
-            switchings: components["schemas"]["vivid_lattice__core__formulas__device__relay__Switching"][];
+            switchings: components["schemas"]["Switching"][];
             /** Open S */
             open_s: number;
         };
@@ -8351,7 +8140,7 @@ export interface components {
          * @description A finding of a document that wants fixing.
          */
         RemedyRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             finding: components["schemas"]["FindingOf"];
         };
         /**
@@ -8391,7 +8180,7 @@ export interface components {
             uid: string;
             /** Parent */
             parent: number | null;
-            job: components["schemas"]["Job-Output"];
+            job: components["schemas"]["Job"];
             /** Text */
             text: string;
             /** Author */
@@ -8685,7 +8474,7 @@ export interface components {
             base: number;
             /** Base Uid */
             base_uid?: string | null;
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
         };
         /**
          * Section
@@ -8850,7 +8639,7 @@ export interface components {
          * @description A declaration to be added to a document.
          */
         SignRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Role
              * @enum {string}
@@ -9341,7 +9130,7 @@ export interface components {
          *     leads as laid out [m], and the result that the job would get.
          */
         SurgeProposal: {
-            document: components["schemas"]["Job-Output"];
+            document: components["schemas"]["Job"];
             device: components["schemas"]["Spd"];
             /** Board */
             board: string;
@@ -9402,7 +9191,7 @@ export interface components {
          * @description A surveyed board of a document.
          */
         SurveyRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Board
              * @example old
@@ -9414,7 +9203,7 @@ export interface components {
          * @description A swap: the job with it done, what it meets, what it changes in the circuit's checks, the steps, and what stays live.
          */
         Swap: {
-            job: components["schemas"]["Job-Output"];
+            job: components["schemas"]["Job"];
             /** Facts */
             facts: components["schemas"]["Fact"][];
             /** Changes */
@@ -9447,7 +9236,7 @@ export interface components {
          * @description A circuit whose device is changed for another one in its place.
          */
         SwapRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Circuit
              * @example c1
@@ -9457,26 +9246,28 @@ export interface components {
         };
         /**
          * Switching
-         * @description Which switches control which lights. Two switches or more are two-way, with intermediate ones between, in their order.
+         * @description An opening or closing of the relay.
          */
-        "Switching-Input": {
-            /** Lights */
-            lights: string[];
-            /** Switches */
-            switches: string[];
-            /**
-             * Form
-             * @default strappers
-             * @enum {string}
-             */
-            form: "strappers" | "three-wire";
+        Switching: {
+            /** At S */
+            at_s: number;
+            /** Opens */
+            opens: boolean;
+            /** Reason */
+            reason: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
         };
         /**
          * SystemRequest
          * @description The answer to the question for the earthing system.
          */
         SystemRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * System
              * @enum {string}
@@ -9701,7 +9492,7 @@ export interface components {
          * @description A document whose tests are wanted, at a temperature of its conductors [°C]; None: as stated in it.
          */
         TestingRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /** Temperature C */
             temperature_c?: number | null;
         };
@@ -9964,7 +9755,7 @@ export interface components {
          * @description A board of a document, and the switches (``board|unit``) that are open.
          */
         ViewRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Board
              * @example main
@@ -10144,7 +9935,7 @@ export interface components {
          * @description A circuit of a document, and the quantity that is moved.
          */
         WhatIfRequest: {
-            document: components["schemas"]["Job-Input"];
+            document: components["schemas"]["Job"];
             /**
              * Circuit
              * @example c1
@@ -10249,40 +10040,6 @@ export interface components {
             /** Certificate */
             certificate: string;
             source: components["schemas"]["Source"] | null;
-        };
-        /**
-         * Switching
-         * @description Which switches control which lights. Two switches or more are two-way, with intermediate ones between, in their order.
-         */
-        vivid_lattice__core__document__plan__Switching: {
-            /** Lights */
-            lights: string[];
-            /** Switches */
-            switches: string[];
-            /**
-             * Form
-             * @default strappers
-             * @enum {string}
-             */
-            form: "strappers" | "three-wire";
-        };
-        /**
-         * Switching
-         * @description An opening or closing of the relay.
-         */
-        vivid_lattice__core__formulas__device__relay__Switching: {
-            /** At S */
-            at_s: number;
-            /** Opens */
-            opens: boolean;
-            /** Reason */
-            reason: string | {
-                id: string;
-                params: {
-                    [key: string]: unknown;
-                };
-                standard: string;
-            };
         };
     };
     responses: never;
@@ -19356,4 +19113,4 @@ export interface operations {
         };
     };
 }
-// sha256 636cce8ce802de12b95511a2cb8a47de0b82f6b962a345f44ed62257eaf7b87c
+// sha256 5857aa47ec984e705fd7816a3d24dbe8e3aad17014856c1e289baa55b528e711

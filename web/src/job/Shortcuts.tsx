@@ -8,6 +8,7 @@ export const VIEWS: { path: string; title: Key }[] = [
   { path: "setup", title: "web.shell.tab.setup" },
   { path: "survey", title: "web.shell.tab.survey" },
   { path: "circuits", title: "web.shell.tab.circuits" },
+  { path: "routes", title: "web.shell.tab.routes" },
   { path: "protection", title: "web.shell.tab.protection" },
   { path: "board", title: "web.shell.tab.board" },
   { path: "faults", title: "web.shell.tab.faults" },

@@ -102,7 +102,7 @@ class PlanPoint(DocumentModel):
     circuit: Id | None = None
 
 
-class Switching(DocumentModel):
+class LightSwitching(DocumentModel):
     """Which switches control which lights. Two switches or more are two-way, with intermediate ones between, in their order."""
 
     lights: Annotated[tuple[Id, ...], Field(strict=False, min_length=1, max_length=40)]
@@ -136,6 +136,6 @@ class Plan(DocumentModel):
     floors: Annotated[tuple[FloorBuild, ...], Field(strict=False, max_length=20)] = ()
     rooms: Annotated[tuple[RoomShape, ...], Field(strict=False, max_length=200)] = ()
     points: Annotated[tuple[PlanPoint, ...], Field(strict=False, max_length=1000)] = ()
-    switching: Annotated[tuple[Switching, ...], Field(strict=False, max_length=300)] = ()
+    switching: Annotated[tuple[LightSwitching, ...], Field(strict=False, max_length=300)] = ()
     boards: Annotated[tuple[BoardPlace, ...], Field(strict=False, max_length=50)] = ()
     routes: Annotated[tuple[CircuitRoute, ...], Field(strict=False, max_length=1000)] = ()

@@ -13,6 +13,8 @@ from vivid_lattice.core.plan.house_plan import HousePlan
 from vivid_lattice.core.rules.protocol import RuleSet
 
 Place = tuple[float, float]
+#: As good as on the edge of a room [m].
+_EDGE_M = 0.01
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -96,7 +98,7 @@ def drawing_of(job: Job, plan: HousePlan, rules: RuleSet) -> Drawing:
         board = job.find_board_of(circuit.circuit.id)
         spots = {**circuit.spots, FEED: boards[board.id]} if board is not None else dict(circuit.spots)
         for section in circuit.sections:
-            sections += _section(circuit.circuit.id, section.a, section.b, spots[section.a], spots[section.b])
+            sections += _section(house, circuit.circuit.id, section.a, section.b, spots[section.a], spots[section.b])
     rooms = tuple(_room(shape, names[shape.room]) for shape in job.plan.rooms)
     return Drawing(
         levels=tuple(sorted({shape.level for shape in job.plan.rooms})),
@@ -106,10 +108,23 @@ def drawing_of(job: Job, plan: HousePlan, rules: RuleSet) -> Drawing:
     )
 
 
-def _section(circuit: str, a: str, b: str, one: Spot, other: Spot) -> list[DrawnSection]:
-    corners = ((one.x_m, one.y_m), (other.x_m, one.y_m), (other.x_m, other.y_m))
-    levels = {one.level, other.level}
-    return [DrawnSection(circuit=circuit, a=a, b=b, level=level, corners=corners) for level in sorted(levels)]
+def _section(house: House, circuit: str, a: str, b: str, one: Spot, other: Spot) -> list[DrawnSection]:
+    """The path of a section, round the corner that is in the house; of one that goes up or down, on both floors."""
+    turns = ((other.x_m, one.y_m), (one.x_m, other.y_m))
+    turn = next((each for each in turns if _inside(house, one.level, each)), turns[0])
+    corners = ((one.x_m, one.y_m), turn, (other.x_m, other.y_m))
+    levels = sorted({one.level, other.level})
+    return [DrawnSection(circuit=circuit, a=a, b=b, level=level, corners=corners) for level in levels]
+
+
+def _inside(house: House, level: int, place: Place) -> bool:
+    x, y = place
+    return any(
+        shape.level == level
+        and shape.x_m - _EDGE_M <= x <= shape.x_m + shape.width_m + _EDGE_M
+        and shape.y_m - _EDGE_M <= y <= shape.y_m + shape.depth_m + _EDGE_M
+        for shape in house.rooms.values()
+    )
 
 
 def _room(shape: RoomShape, name: str) -> DrawnRoom:

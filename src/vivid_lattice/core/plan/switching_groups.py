@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from vivid_lattice.core.document.plan import PlanPoint, PointKind, Switching
+from vivid_lattice.core.document.plan import LightSwitching, PlanPoint, PointKind
 from vivid_lattice.core.plan.conductors import terminals as t
 from vivid_lattice.core.plan.conductors.terminals import Terminals
 
@@ -31,7 +31,7 @@ class Group:
         return (*self.lights, *self.switches)
 
 
-def groups_of(points: Sequence[PlanPoint], switching: Sequence[Switching]) -> tuple[Group, ...]:
+def groups_of(points: Sequence[PlanPoint], switching: Sequence[LightSwitching]) -> tuple[Group, ...]:
     """The groups that some points of a circuit make. A group whose lights are on another circuit is not among them."""
     by_id = {point.id: point for point in points}
     found = [

@@ -10,7 +10,7 @@ from typing import Any
 
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Circuit, Job, free_id
-from vivid_lattice.core.document.plan import WALLS, BoardPlace, PlanPoint, PointKind, RoomShape, Switching, Wall
+from vivid_lattice.core.document.plan import WALLS, BoardPlace, LightSwitching, PlanPoint, PointKind, RoomShape, Wall
 from vivid_lattice.core.entry.rooms import id_from, job_room
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.job_file import checked
@@ -74,14 +74,14 @@ def enter_points(job: Job, line: str) -> Job:
     made = list(_points(job, read))
     if not made:
         raise EntryNotUnderstood(line, message(None, "core.plan.point.no_wall", room=read.rooms[0].room))
-    switching: list[Switching] = []
+    switching: list[LightSwitching] = []
     if read.kind == "light" and not any(
         point.kind in _SWITCHES for point in job.plan.points if point.room == read.rooms[0].room
     ):
         switches = list(_switches(job, read, made))
         if switches:
             switching.append(
-                Switching(lights=tuple(one.id for one in made), switches=tuple(one.id for one in switches))
+                LightSwitching(lights=tuple(one.id for one in made), switches=tuple(one.id for one in switches))
             )
         made += switches
     plan = job.plan.model_copy(

@@ -1,0 +1,55 @@
+"""The plan over HTTP."""
+
+from __future__ import annotations
+
+import unittest
+
+from tests.api.test_api import ApiCase, plain
+from vivid_lattice.core.actions.enter_line import enter_and_design
+from vivid_lattice.core.actions.new_job import begin
+from vivid_lattice.core.rules import rule_set
+
+
+class PlanOverHttp(ApiCase):
+    def setUp(self) -> None:
+        super().setUp()
+        job = begin("Mill", rule_set("uk"), "TN-C-S")
+        for line in ("kitchen ring", "lights"):
+            job = enter_and_design(job, line, "main").job
+        self.document = plain(job)
+
+    def enter(self, text: str) -> None:
+        answer = self.client.post("/api/plan/enter", json={"document": self.document, "text": text})
+        self.assertEqual(answer.status_code, 200, answer.text)
+        self.document = answer.json()["document"]
+
+    def test_lines_make_a_plan_with_sections_and_joints(self) -> None:
+        for line in ("kitchen 4 x 3 door left", "board kitchen left at 0.2", "4 sockets kitchen", "light kitchen"):
+            self.enter(line)
+        view = self.client.post("/api/plan", json={"document": self.document}).json()
+        self.assertEqual(view["undecided"], [])
+        ring, lights = view["circuits"]
+        self.assertEqual((ring["shape"], lights["shape"], lights["proved"]), ("ring", "radial", True))
+        self.assertEqual(len(ring["sections"]), 5)
+        self.assertEqual(self.document["circuits"][0]["run"][0]["length_m"], round(ring["length_m"], 2))
+        self.assertEqual({room["room"] for room in view["drawing"]["rooms"]}, {"kitchen"})
+        self.assertTrue(all(len(section["corners"]) == 3 for section in view["drawing"]["sections"]))
+        terminals = {joint["terminals_of"] for box in ring["boxes"] for joint in box["joints"]}
+        self.assertEqual(terminals, {"socket"})
+
+    def test_a_line_that_is_not_understood_changes_nothing_and_says_why(self) -> None:
+        answer = self.client.post("/api/plan/enter", json={"document": self.document, "text": "4 sockets attic"})
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("room of the plan", answer.text)
+
+    def test_a_plan_that_contradicts_itself_is_refused(self) -> None:
+        self.enter("kitchen 4 x 3 door left")
+        self.enter("2 sockets kitchen")
+        self.document["plan"]["points"][0]["room"] = "attic"
+        answer = self.client.post("/api/plan", json={"document": self.document})
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("attic", answer.text)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,183 @@
+import type { CircuitRoute, PlannedCircuit, PlanView } from "../api/client";
+import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
+import { t } from "../messages/text";
+import { Select } from "../ui/Select";
+
+type Change = (circuit: string, more: Partial<CircuitRoute>) => void;
+
+/** The circuits on the plan: how each runs, its sections with conductors, and the joints of its boxes. */
+export function CircuitRoutes({
+  view,
+  onShow,
+  onChange,
+}: {
+  view: PlanView;
+  onShow: (circuit: string) => void;
+  onChange: Change;
+}) {
+  return (
+    <section aria-label={t("web.routes.circuits")}>
+      <h2 className="text-[14px] font-semibold">{t("web.routes.circuits")}</h2>
+      {view.circuits.length === 0 && <p className="text-[12.5px] text-soft">{t("web.routes.none")}</p>}
+      <ul>
+        {view.circuits.map((circuit) => (
+          <li
+            key={circuit.id}
+            data-planned={circuit.id}
+            className="border-b border-line/60 py-1.5 text-[12.5px]"
+            onPointerEnter={() => onShow(circuit.id)}
+            onPointerLeave={() => onShow("")}
+            onFocus={() => onShow(circuit.id)}
+          >
+            <OneCircuit circuit={circuit} onChange={onChange} />
+          </li>
+        ))}
+      </ul>
+      {Object.entries(view.lacks).map(([id, what]) => (
+        <p key={id} className="text-[12.5px] text-soft">
+          {t("web.routes.lacks", { what: say(what) })}
+        </p>
+      ))}
+    </section>
+  );
+}
+
+function OneCircuit({ circuit, onChange }: { circuit: PlannedCircuit; onChange: Change }) {
+  const { document } = useJob();
+  const route = document.plan?.routes?.find((each) => each.circuit === circuit.id);
+  const lights = circuit.boxes.some(({ devices }) => devices.some((device) => device.includes("switch")));
+  const metres = (value: number) => value.toFixed(2);
+  const length =
+    circuit.shape === "ring"
+      ? t("web.routes.ring_length", { length: metres(circuit.length_m) })
+      : t("web.routes.length", {
+          length: metres(circuit.length_m),
+          furthest: nameOf(circuit.furthest, document),
+        });
+  return (
+    <>
+      <p className="flex flex-wrap items-baseline gap-x-3">
+        <strong className="text-[13px] font-semibold">{circuit.name}</strong>
+        <span className="figure">{length}</span>
+        <span className="text-soft">{t("web.routes.cable", { cable: metres(circuit.cable_m) })}</span>
+        {circuit.gap > 0.005 && (
+          <span className="text-soft">
+            {t("web.routes.gap", { gap: String(Math.ceil(circuit.gap * 100)) })}
+          </span>
+        )}
+      </p>
+      {!circuit.proved && (
+        <p role="alert" className="font-semibold text-fail">
+          {t("web.routes.not_proved")}
+        </p>
+      )}
+      <div className="mt-1 flex flex-wrap gap-2">
+        <Select
+          aria-label={t("web.routes.shape", { circuit: circuit.name })}
+          value={circuit.shape}
+          options={(["radial", "branch", "ring"] as const).map((value) => ({
+            value,
+            label: t(`web.routes.shape_${value}`),
+          }))}
+          onCommit={(shape) => onChange(circuit.id, { shape: shape as CircuitRoute["shape"], order: [] })}
+        />
+        <Select
+          aria-label={t("web.routes.way", { circuit: circuit.name })}
+          value={route?.way ?? "ceiling"}
+          options={(["ceiling", "floor", "loft", "surface"] as const).map((value) => ({
+            value,
+            label: t(`web.routes.way_${value}`),
+          }))}
+          onCommit={(way) => onChange(circuit.id, { way: way as CircuitRoute["way"] })}
+        />
+        {lights && (
+          <Select
+            aria-label={t("web.routes.feed", { circuit: circuit.name })}
+            value={circuit.feed_at}
+            options={(["light", "switch", "junction-box"] as const).map((value) => ({
+              value,
+              label: t(`web.routes.feed_${value}`),
+            }))}
+            onCommit={(feed_at) => onChange(circuit.id, { feed_at: feed_at as CircuitRoute["feed_at"] })}
+          />
+        )}
+      </div>
+      <Sections circuit={circuit} />
+      <Boxes circuit={circuit} />
+    </>
+  );
+}
+
+function Sections({ circuit }: { circuit: PlannedCircuit }) {
+  const { document } = useJob();
+  return (
+    <details className="mt-1">
+      <summary className="cursor-pointer text-accent">{t("web.routes.sections")}</summary>
+      <ul>
+        {circuit.sections.map((section) => (
+          <li key={`${section.a} ${section.b}`} data-section={`${section.a} ${section.b}`} className="py-0.5">
+            <span className="flex flex-wrap gap-x-3">
+              <span className="min-w-44">
+                {nameOf(section.a, document)} – {nameOf(section.b, document)}
+              </span>
+              <span className="figure w-16 text-right">{section.piece_m.toFixed(2)} m</span>
+              <span className="figure">{section.carries.join(" ")}</span>
+            </span>
+            <span className="block pl-3 text-soft">
+              {section.cable?.name ?? t("web.routes.no_cable")}
+              {section.cores && `: ${[section.cores.cores, section.cores.marked].filter(Boolean).join("; ")}`}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+function Boxes({ circuit }: { circuit: PlannedCircuit }) {
+  const { document } = useJob();
+  const boxes = circuit.boxes
+    .map(({ box, joints }) => ({
+      box,
+      made: joints.filter((joint) => joint.terminals_of || joint.connectors),
+    }))
+    .filter(({ made }) => made.length > 0);
+  if (boxes.length === 0) return null;
+  return (
+    <details>
+      <summary className="cursor-pointer text-accent">{t("web.routes.boxes")}</summary>
+      <dl className="grid grid-cols-[max-content_1fr] gap-x-3">
+        {boxes.map(({ box, made }) => (
+          <div key={box} data-box={box} className="contents">
+            <dt className="text-soft">{nameOf(box, document)}</dt>
+            <dd>
+              {made.map(({ joint, terminals_of, connectors }) => (
+                <span key={joint.net} className="mr-3 inline-block">
+                  <span className="figure">
+                    {joint.net} {joint.cables + joint.devices}
+                  </span>{" "}
+                  {terminals_of
+                    ? t("web.routes.in_terminals", { device: terminals_of })
+                    : connectors &&
+                      (connectors.count > 1
+                        ? t("web.routes.in_connectors", {
+                            count: String(connectors.count),
+                            ports: String(connectors.ports),
+                          })
+                        : t("web.routes.in_connector", { ports: String(connectors.ports) }))}
+                </span>
+              ))}
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </details>
+  );
+}
+
+/** What a box of a circuit is called. */
+export function nameOf(id: string, document: ReturnType<typeof useJob>["document"]): string {
+  if (id === "feed") return t("web.routes.board");
+  return document.plan?.points?.find((point) => point.id === id)?.name ?? id;
+}

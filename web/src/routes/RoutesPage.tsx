@@ -1,0 +1,150 @@
+import { useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { answered, type CircuitRoute, client, type PlanView } from "../api/client";
+import { planQuery } from "../api/queries";
+import { useJob } from "../job/JobContext";
+import { useAnsweredEdit } from "../job/useAnsweredEdit";
+import { t } from "../messages/text";
+import { Button } from "../ui/Button";
+import { Segments } from "../ui/Segments";
+import { Select } from "../ui/Select";
+import { CircuitRoutes } from "./CircuitRoutes";
+import { PlanDrawing } from "./PlanDrawing";
+import { levelName, moved, type Plan, withoutPoint, withPoint, withRoute } from "./planModel";
+
+/** The plan of the house: rooms and points typed, cables routed by it, and what every section has to carry. */
+export function RoutesPage() {
+  const { document, version } = useJob();
+  const view = useQuery(planQuery(document, version));
+  return (
+    <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2 max-sm:px-2">
+      <PlanEntry />
+      {view.error && <p role="alert">{view.error.message}</p>}
+      {!view.data && !view.error && <p className="text-soft">{t("web.routes.loading")}</p>}
+      {view.data && view.data.drawing.rooms.length === 0 && (
+        <p className="py-4 text-soft">{t("web.routes.empty")}</p>
+      )}
+      {view.data && view.data.drawing.rooms.length > 0 && <Planned view={view.data} />}
+    </main>
+  );
+}
+
+/** The line that rooms and points are typed in. What is not understood stays, with the reason. */
+function PlanEntry() {
+  const { document, edit } = useJob();
+  const [text, setText] = useState("");
+  const [error, setError] = useState("");
+  const box = useRef<HTMLInputElement>(null);
+  const enter = async () => {
+    if (!text.trim()) return;
+    try {
+      const answer = await answered(client.POST("/api/plan/enter", { body: { document, text } }));
+      if (edit(answer.document, document)) setText("");
+      setError("");
+    } catch (reason) {
+      setError((reason as Error).message);
+    }
+    box.current?.focus();
+  };
+  return (
+    <div className="mb-2">
+      <label className="sr-only" htmlFor="plan-entry">
+        {t("web.routes.entry")}
+      </label>
+      <input
+        id="plan-entry"
+        ref={box}
+        className="figure w-full rounded-lg border border-line bg-sheet px-3 py-2 text-[14px] focus:border-accent"
+        placeholder={t("web.routes.entry_placeholder")}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") void enter();
+          if (event.key === "Escape") setText("");
+        }}
+      />
+      {error && (
+        <p role="alert" className="mt-1 text-[12.5px] text-fail">
+          {error}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Planned({ view }: { view: PlanView }) {
+  const { document } = useJob();
+  const answeredEdit = useAnsweredEdit();
+  const [level, setLevel] = useState(0);
+  const [circuit, setCircuit] = useState("");
+  const [selected, setSelected] = useState("");
+  const { levels } = view.drawing;
+  const shown = levels.includes(level) ? level : (levels[0] ?? 0);
+  const plan = (document.plan ?? {}) as Plan;
+  /** A change of the plan, with the lengths that follow from it. */
+  const change = (next: Plan) =>
+    void answeredEdit(client.POST("/api/plan/lengths", { body: { document: { ...document, plan: next } } }));
+  const point = plan.points?.find((each) => each.id === selected);
+  const onKey = (key: string) => {
+    if (!point) return false;
+    if (key === "Delete") {
+      setSelected("");
+      change(withoutPoint(plan, point.id));
+      return true;
+    }
+    const next = moved(point, key);
+    if (next) change(withPoint(plan, next));
+    return Boolean(next);
+  };
+  return (
+    <div className="grid gap-4 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+      <div>
+        {levels.length > 1 && (
+          <div className="mb-2">
+            <Segments
+              label={t("web.routes.level")}
+              options={levels.map((each) => ({ id: String(each), title: levelName(each) }))}
+              value={String(shown)}
+              onChange={(id) => setLevel(Number(id))}
+            />
+          </div>
+        )}
+        <PlanDrawing
+          drawing={view.drawing}
+          level={shown}
+          circuit={circuit}
+          selected={selected}
+          onSelect={setSelected}
+          onKey={onKey}
+        />
+        {view.undecided.length > 0 && (
+          <p className="mt-1 text-[12.5px] text-advice">{t("web.routes.undecided")}</p>
+        )}
+        {point && (
+          <section
+            aria-label={t("web.routes.point")}
+            className="mt-2 flex flex-wrap items-center gap-3 text-[12.5px]"
+          >
+            <strong className="font-semibold">{point.name}</strong>
+            <Select
+              aria-label={t("web.routes.point_circuit", { point: point.name })}
+              value={point.circuit ?? ""}
+              options={[
+                { value: "", label: t("web.routes.no_circuit") },
+                ...(document.circuits ?? []).map(({ id, name }) => ({ value: id, label: name })),
+              ]}
+              onCommit={(id) => change(withPoint(plan, { ...point, circuit: id || null }))}
+            />
+            <Button onClick={() => onKey("Delete")}>{t("web.routes.remove")}</Button>
+            <span className="text-soft">{t("web.routes.point_hint")}</span>
+          </section>
+        )}
+      </div>
+      <CircuitRoutes
+        view={view}
+        onShow={setCircuit}
+        onChange={(id, more: Partial<CircuitRoute>) => change(withRoute(plan, id, more))}
+      />
+    </div>
+  );
+}

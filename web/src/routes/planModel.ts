@@ -1,0 +1,77 @@
+import type { CircuitRoute, Drawing, DrawnPoint, Job, PlanPoint } from "../api/client";
+import { t } from "../messages/text";
+
+/** A step of the arrow keys [m]. */
+export const STEP_M = 0.1;
+/** Around the rooms of a floor [m]. */
+const MARGIN_M = 0.6;
+
+export type Plan = NonNullable<Job["plan"]>;
+export type Place = readonly [number, number];
+
+/** What a floor is called by its level. */
+export function levelName(level: number): string {
+  if (level === 0) return t("web.routes.level_ground");
+  return level > 0
+    ? t("web.routes.level_above", { n: String(level) })
+    : t("web.routes.level_below", { n: String(-level) });
+}
+
+/** The box round the rooms of a floor, and how a place is put into it: y is upwards on the plan and downwards on the screen. */
+export function frameOf(drawing: Drawing, level: number) {
+  const corners = drawing.rooms.filter((room) => room.level === level).flatMap((room) => room.corners);
+  const xs = corners.map(([x]) => x);
+  const ys = corners.map(([, y]) => y);
+  const [left, right] = [Math.min(...xs, 0) - MARGIN_M, Math.max(...xs, 1) + MARGIN_M];
+  const [low, high] = [Math.min(...ys, 0) - MARGIN_M, Math.max(...ys, 1) + MARGIN_M];
+  return {
+    width: right - left,
+    height: high - low,
+    put: ([x, y]: Place): Place => [x - left, high - y],
+  };
+}
+
+/** How far a symbol is turned, so that it points from its wall into the room [°]. */
+export function turnOf(point: DrawnPoint): number {
+  return { front: 0, right: -90, back: 180, left: 90 }[point.wall ?? "front"];
+}
+
+/** A point moved by arrow keys: along its wall, or under the ceiling; undefined where the key moves nothing. */
+export function moved(point: PlanPoint, key: string): PlanPoint | undefined {
+  const dx = { ArrowRight: 1, ArrowLeft: -1 }[key] ?? 0;
+  const dy = { ArrowUp: 1, ArrowDown: -1 }[key] ?? 0;
+  const step = (value: number, by: number) => Math.max(0, Math.round((value + by * STEP_M) * 100) / 100);
+  if (point.wall) {
+    const by = point.wall === "front" || point.wall === "back" ? dx : dy;
+    return by ? { ...point, along_m: step(point.along_m ?? 0, by) } : undefined;
+  }
+  return dx || dy ? { ...point, x_m: step(point.x_m ?? 0, dx), y_m: step(point.y_m ?? 0, dy) } : undefined;
+}
+
+/** The plan with another point in the place of one. */
+export function withPoint(plan: Plan, point: PlanPoint): Plan {
+  return { ...plan, points: (plan.points ?? []).map((each) => (each.id === point.id ? point : each)) };
+}
+
+/** The plan without a point: out of its group of switches and lights too, which goes where either is empty. */
+export function withoutPoint(plan: Plan, id: string): Plan {
+  const rest = (ids: readonly string[]) => ids.filter((each) => each !== id);
+  return {
+    ...plan,
+    points: (plan.points ?? []).filter((point) => point.id !== id),
+    switching: (plan.switching ?? [])
+      .map((group) => ({ ...group, lights: rest(group.lights), switches: rest(group.switches) }))
+      .filter((group) => group.lights.length > 0 && group.switches.length > 0),
+    routes: (plan.routes ?? []).map((route) => ({ ...route, order: rest(route.order ?? []) })),
+  };
+}
+
+/** The plan with another decision of how a circuit runs. */
+export function withRoute(plan: Plan, circuit: string, more: Partial<CircuitRoute>): Plan {
+  const routes = plan.routes ?? [];
+  const before = routes.find((route) => route.circuit === circuit) ?? { circuit };
+  return {
+    ...plan,
+    routes: [...routes.filter((route) => route.circuit !== circuit), { ...before, ...more } as CircuitRoute],
+  };
+}
