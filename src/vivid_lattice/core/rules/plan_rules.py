@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Protocol
+from typing import Any, Literal, Protocol
 
 from vivid_lattice.core.sources import Source
 
@@ -46,6 +47,29 @@ class Connector:
     most_mm2: float
 
 
+FillMethod = Literal["factors", "share", "raceway"]
+BoxMethod = Literal["cables", "conductors", "volume"]
+
+
+@dataclass(frozen=True, slots=True)
+class ConduitFill:
+    """How a standard fills conduits: by factors, by a share of the inside for one, two and more, or by its table of raceways."""
+
+    method: FillMethod
+    shares: tuple[float, ...]
+    source: Source
+
+
+@dataclass(frozen=True, slots=True)
+class BoxSize:
+    """A box, and how much it takes: sheathed cables, conductors or cubic inches, by the size of the conductors [mm²]; a size that is not in the table
+    is taken as the next larger. ``gangs`` 0: of any number."""
+
+    name: str
+    gangs: int
+    takes: Mapping[float, float]
+
+
 class PlanRules(Protocol):
     """Plans of houses. NotTabulated where a standard's data hold nothing of them."""
 
@@ -68,6 +92,25 @@ class PlanRules(Protocol):
 
     def terminal_ends(self, device: str) -> int:
         """How many cable ends the terminals of a device join without a connector; 0: they take one each."""
+        ...
+
+    @property
+    def conduit_fill(self) -> ConduitFill:
+        """How conduits are filled."""
+        ...
+
+    @property
+    def box_method(self) -> BoxMethod | None:
+        """What is counted in a box; None: the standard's data do not say."""
+        ...
+
+    @property
+    def boxes(self) -> tuple[BoxSize, ...]:
+        """Boxes with what each takes, the smallest first; none where nothing is counted."""
+        ...
+
+    def table_rows(self, table: str) -> tuple[tuple[Any, ...], ...]:
+        """Rows of one of the tables that plans share, by its id."""
         ...
 
     @property

@@ -2,14 +2,24 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from functools import cached_property
 from typing import Any
 
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.messages import message
-from vivid_lattice.core.rules.plan_rules import Connector, CoreUse, PointHeight, SectionCable
+from vivid_lattice.core.rules.plan_rules import (
+    BoxMethod,
+    BoxSize,
+    ConduitFill,
+    Connector,
+    CoreUse,
+    PointHeight,
+    SectionCable,
+)
 from vivid_lattice.core.rules.rule_data import RuleData, Table
+from vivid_lattice.core.sources import Source
 
 _SLACK, _CONNECTORS = "common.plan.slack", "common.plan.connectors"
 
@@ -20,7 +30,7 @@ class PlanFromTables:
     def __init__(self, data: RuleData, standard: Mapping[str, Any]):
         self._data = data
         self._title = str(standard["standard"]["title"])
-        self._entries: Mapping[str, str] | None = standard.get("plan")
+        self._entries: Mapping[str, Any] | None = standard.get("plan")
 
     def _table(self, name: str) -> Table:
         if self._entries is None:
@@ -62,6 +72,49 @@ class PlanFromTables:
         """How many cable ends the terminals of a device join without a connector; 0: they take one each."""
         return next((int(str(ends)) for name, ends in self._table("terminals").rows if name == device), 0)
 
+    @property
+    def _plan(self) -> Mapping[str, Any]:
+        self._table("heights")  # says so where the standard holds nothing of plans
+        assert self._entries is not None
+        return self._entries
+
+    @cached_property
+    def conduit_fill(self) -> ConduitFill:
+        """How conduits are filled."""
+        entry = self._plan["conduit_fill"]
+        source = Source(str(entry["publication"]), "plan.conduit_fill", "memory", "medium")
+        return ConduitFill(entry["method"], tuple(float(each) for each in entry.get("shares", ())), source)
+
+    @property
+    def box_method(self) -> BoxMethod | None:
+        """What is counted in a box; None: the standard's data do not say."""
+        entry = self._plan.get("box_fill")
+        return None if entry is None else entry["method"]
+
+    @cached_property
+    def boxes(self) -> tuple[BoxSize, ...]:
+        """Boxes with what each takes, the smallest first; none where nothing is counted."""
+        entry = self._plan.get("box_fill")
+        if entry is None:
+            return ()
+        rows = self._data.table(entry["table"]).rows
+        if entry["method"] == "cables":
+            return tuple(
+                BoxSize(
+                    f"{gangs} gang, {depth} mm",
+                    int(str(gangs)),
+                    {1.5: float(str(a)), 2.5: float(str(b)), 6.0: float(str(c))},
+                )
+                for gangs, depth, a, b, c in rows
+            )
+        if entry["method"] == "conductors":
+            return tuple(BoxSize(str(name), 0, {1.5: float(str(a)), 2.5: float(str(b))}) for name, a, b in rows)
+        return tuple(BoxSize(str(name), _gangs(str(name)), {math.inf: float(str(low))}) for name, low, _ in rows)
+
+    def table_rows(self, table: str) -> tuple[tuple[Any, ...], ...]:
+        """Rows of one of the tables that plans share, by its id."""
+        return tuple(tuple(row) for row in self._data.table(table).rows)
+
     @cached_property
     def connectors(self) -> tuple[Connector, ...]:
         """Connectors that are stocked."""
@@ -69,3 +122,8 @@ class PlanFromTables:
             Connector(int(str(ports)), float(str(least)), float(str(most)))
             for ports, least, most, _ in self._data.table(_CONNECTORS).rows
         )
+
+
+def _gangs(name: str) -> int:
+    """The gangs that the name of a box states; 0: none."""
+    return next((number for word, number in (("single", 1), ("two", 2), ("three", 3)) if name.startswith(word)), 0)

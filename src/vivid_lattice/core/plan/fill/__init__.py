@@ -1,0 +1,1 @@
+"""What fits into conduits and boxes, with the calculation."""
