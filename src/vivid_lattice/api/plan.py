@@ -16,8 +16,11 @@ from vivid_lattice.core.messages import Text
 from vivid_lattice.core.plan.circuit_plan import CircuitPlan, PlannedSection
 from vivid_lattice.core.plan.drawing import Drawing, drawing_of
 from vivid_lattice.core.plan.enter_plan import enter_plan_line
+from vivid_lattice.core.plan.fill.box import BoxFill
+from vivid_lattice.core.plan.fill.boxes_of_plan import fills_of
 from vivid_lattice.core.plan.house_plan import MadeJoint, house_plan, made_joints, with_planned_lengths
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.plan_rules import BoxMethod
 from vivid_lattice.core.rules.protocol import RuleSet
 
 router = APIRouter(prefix="/api/plan", tags=["plan"], route_class=ComputingRoute)
@@ -30,12 +33,23 @@ class PlanLine(BaseModel):
     text: Annotated[str, Field(max_length=300, examples=["kitchen 4.2 x 3.6 h 2.4"])]
 
 
+class BoxFilling(BaseModel):
+    """What is counted in a box, and the smallest that takes it; none: no box of the table does. ``counted`` none: not available."""
+
+    counted: BoxMethod | None
+    used: float
+    parts: list[str]
+    smallest_box: str | None
+    takes: float | None
+
+
 class BoxJoints(BaseModel):
-    """A box with what is in it, and how each joint is made."""
+    """A box with what is in it, how each joint is made, and how full it is; none: there is no box, or the cable is not chosen yet."""
 
     box: str
     devices: list[str]
     joints: list[MadeJoint]
+    fill: BoxFilling | None
 
 
 class PlannedCircuit(BaseModel):
@@ -72,13 +86,15 @@ def show_plan(request: DocumentRequest) -> PlanView:
     plan = house_plan(job, rules)
     return PlanView(
         drawing=drawing_of(job, plan, rules),
-        circuits=[_circuit(each, rules) for each in plan.circuits],
+        circuits=[_circuit(each, job, rules) for each in plan.circuits],
         lacks=dict(plan.lacks),
         undecided=list(plan.undecided),
     )
 
 
-def _circuit(plan: CircuitPlan, rules: RuleSet) -> PlannedCircuit:
+def _circuit(plan: CircuitPlan, job: Job, rules: RuleSet) -> PlannedCircuit:
+    made = made_joints(plan, rules)
+    fills = fills_of(plan, {point.id: point for point in job.plan.points}, made, rules)
     return PlannedCircuit(
         id=plan.circuit.id,
         name=plan.circuit.name,
@@ -92,10 +108,17 @@ def _circuit(plan: CircuitPlan, rules: RuleSet) -> PlannedCircuit:
         proved=plan.proved,
         sections=list(plan.sections),
         boxes=[
-            BoxJoints(box=box, devices=list(plan.devices[box]), joints=list(joints))
-            for box, joints in made_joints(plan, rules).items()
+            BoxJoints(box=box, devices=list(plan.devices[box]), joints=list(joints), fill=_filling(fills.get(box)))
+            for box, joints in made.items()
         ],
     )
+
+
+def _filling(fill: BoxFill | None) -> BoxFilling | None:
+    if fill is None:
+        return None
+    box = fill.box.name if fill.box is not None else None
+    return BoxFilling(counted=fill.method, used=fill.used, parts=list(fill.parts), smallest_box=box, takes=fill.limit)
 
 
 @router.post("/enter")

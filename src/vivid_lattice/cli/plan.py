@@ -4,11 +4,15 @@ from __future__ import annotations
 
 import argparse
 import json
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
+from vivid_lattice.core.document.plan import PlanPoint
 from vivid_lattice.core.job_file import read_document
 from vivid_lattice.core.plan.circuit_plan import CircuitPlan
+from vivid_lattice.core.plan.fill.box import BoxFill
+from vivid_lattice.core.plan.fill.boxes_of_plan import fills_of
 from vivid_lattice.core.plan.house_plan import HousePlan, MadeJoint, house_plan, made_joints
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -28,11 +32,12 @@ def _plan(args: argparse.Namespace) -> int:
     job = read_document(args.file.read_bytes())
     rules = rule_set(job.job.rules)
     plan = house_plan(job, rules)
+    points = {point.id: point for point in job.plan.points}
     if args.json:
-        print(json.dumps(as_json(plan, rules), indent=2, ensure_ascii=False))
+        print(json.dumps(as_json(plan, points, rules), indent=2, ensure_ascii=False))
     else:
         for circuit in plan.circuits:
-            _print_circuit(circuit, rules)
+            _print_circuit(circuit, points, rules)
         for name, what in plan.lacks.items():
             print(f"{name}: needs {what}")
         for point in plan.undecided:
@@ -40,16 +45,18 @@ def _plan(args: argparse.Namespace) -> int:
     return 0 if plan.circuits and not plan.undecided and all(each.proved for each in plan.circuits) else 1
 
 
-def as_json(plan: HousePlan, rules: RuleSet) -> dict[str, Any]:
+def as_json(plan: HousePlan, points: Mapping[str, PlanPoint], rules: RuleSet) -> dict[str, Any]:
     """A plan as plain values: lengths in metres."""
     return {
-        "circuits": [_circuit(each, rules) for each in plan.circuits],
+        "circuits": [_circuit(each, points, rules) for each in plan.circuits],
         "lacks": {name: str(what) for name, what in plan.lacks.items()},
         "undecided": list(plan.undecided),
     }
 
 
-def _circuit(plan: CircuitPlan, rules: RuleSet) -> dict[str, Any]:
+def _circuit(plan: CircuitPlan, points: Mapping[str, PlanPoint], rules: RuleSet) -> dict[str, Any]:
+    boxes = made_joints(plan, rules)
+    fills = fills_of(plan, points, boxes, rules)
     return {
         "id": plan.circuit.id,
         "name": plan.circuit.name,
@@ -79,6 +86,7 @@ def _circuit(plan: CircuitPlan, rules: RuleSet) -> dict[str, Any]:
             {
                 "box": box,
                 "devices": list(plan.devices[box]),
+                "fill": _fill(fills[box]) if box in fills else None,
                 "joints": [
                     {
                         "conductor": made.joint.net,
@@ -92,12 +100,23 @@ def _circuit(plan: CircuitPlan, rules: RuleSet) -> dict[str, Any]:
                     for made in joints
                 ],
             }
-            for box, joints in made_joints(plan, rules).items()
+            for box, joints in boxes.items()
         ],
     }
 
 
-def _print_circuit(plan: CircuitPlan, rules: RuleSet) -> None:
+def _fill(fill: BoxFill) -> dict[str, Any]:
+    """None of the table: no box of it is large enough, or the standard counts none."""
+    return {
+        "counted": fill.method,
+        "used": round(fill.used, 3),
+        "parts": list(fill.parts),
+        "smallest_box": fill.box.name if fill.box is not None else None,
+        "takes": fill.limit,
+    }
+
+
+def _print_circuit(plan: CircuitPlan, points: Mapping[str, PlanPoint], rules: RuleSet) -> None:
     gap = f", another order could be {100 * plan.order.gap:.0f} % shorter at most" if plan.order.gap > 0.005 else ""
     print(
         f"{plan.circuit.name}: {plan.shape}, {plan.length_m:.2f} m to {plan.furthest}, {plan.cable_m:.2f} m of cable{gap}"
@@ -108,10 +127,22 @@ def _print_circuit(plan: CircuitPlan, rules: RuleSet) -> None:
         cable = section.cable.name if section.cable is not None else "no cable has so many cores"
         cores = f"; {section.cores.cores}" if section.cores is not None else ""
         print(f"   {section.a} – {section.b}  {section.piece_m:.2f} m  {' '.join(section.carries)}  {cable}{cores}")
-    for box, joints in made_joints(plan, rules).items():
+    boxes = made_joints(plan, rules)
+    for box, joints in boxes.items():
         parts = [f"{each.joint.net} {each.joint.ends} {_how(each)}" for each in joints if each.joint.needs_connector]
         if parts:
             print(f"   {box}: joints {', '.join(parts)}")
+    for box, fill in fills_of(plan, points, boxes, rules).items():
+        print(f"   {box}: {_size_of(fill)}")
+
+
+def _size_of(fill: BoxFill) -> str:
+    if fill.method is None:
+        return "box fill is not available for this standard"
+    counted = f"{fill.used:g} ({', '.join(fill.parts)})"
+    if fill.box is None or fill.limit is None:
+        return f"no box of the table takes {counted}"
+    return f"box {fill.box.name}: {fill.method} {counted} of {fill.limit:g}"
 
 
 def _how(made: MadeJoint) -> str:

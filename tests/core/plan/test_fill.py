@@ -4,10 +4,17 @@ from __future__ import annotations
 
 import math
 import unittest
+from collections.abc import Mapping
+from dataclasses import replace
 
+from vivid_lattice.core.actions.enter_line import enter_and_design
+from vivid_lattice.core.actions.new_job import begin
 from vivid_lattice.core.errors import NotPossible
-from vivid_lattice.core.plan.fill.box import BoxContent, box_fill, takes
+from vivid_lattice.core.plan.enter_plan import enter_plan_line
+from vivid_lattice.core.plan.fill.box import BoxContent, BoxFill, box_fill, takes
+from vivid_lattice.core.plan.fill.boxes_of_plan import fills_of
 from vivid_lattice.core.plan.fill.conduit import ConduitChoice, Wires, conduit_for, conduits
+from vivid_lattice.core.plan.house_plan import house_plan, made_joints
 from vivid_lattice.core.rules import rule_set
 
 
@@ -152,6 +159,65 @@ class Boxes(unittest.TestCase):
         for standard in ("anz", "za"):
             fill = box_fill(rule_set(standard).plan, BoxContent(cables=(3,), size=2.5))
             self.assertEqual((fill.method, fill.box), (None, None))
+
+
+class OfAPlan(unittest.TestCase):
+    """Boxes of a house as it is typed, in each standard's own count."""
+
+    CIRCUITS: Mapping[str, tuple[str, str]] = {
+        "uk": ("kitchen ring", "lights"), "na": ("kitchen outlets 20A", "lights 15A"), "iec": ("kitchen sockets", "lights"),
+        "anz": ("kitchen sockets", "lights"),
+    }  # fmt: skip
+
+    def fills(self, standard: str) -> dict[str, BoxFill]:
+        rules = rule_set(standard)
+        job = begin("Mill", rules, "MEN" if standard == "anz" else "TN-C-S")
+        for line in self.CIRCUITS[standard]:
+            job = enter_and_design(job, line, "main").job
+        for line in (
+            "kitchen 4 x 3 door left", "hall 2 x 3 right of kitchen door right", "board kitchen left at 0.2",
+            "4 double sockets kitchen", "light kitchen", "2 way light hall kitchen",
+        ):  # fmt: skip
+            job = enter_plan_line(job, line)
+        points = {point.id: point for point in job.plan.points}
+        found: dict[str, BoxFill] = {}
+        for circuit in house_plan(job, rules).circuits:
+            found |= fills_of(circuit, points, made_joints(circuit, rules), rules)
+        return found
+
+    def test_sheathed_cables_in_boxes_of_the_plate(self) -> None:
+        found = self.fills("uk")
+        self.assertNotIn("kitchen-light", found)
+        sockets = [fill for box, fill in found.items() if "socket" in box]
+        self.assertEqual({(fill.used, fill.box and fill.box.name) for fill in sockets}, {(2, "2 gang, 25 mm")})
+        self.assertEqual(found["hall-switch"].used, 2)
+
+    def test_volume_with_lights_in_ceiling_boxes(self) -> None:
+        """NEC 314.16(B): two cables of 12 AWG and a receptacle 4 + 1 + 2 = 7 × 2.25 in³; three of 14 AWG at a light 7 × 2 in³."""
+        found = self.fills("na")
+        self.assertAlmostEqual(found["kitchen-socket-1"].used, 15.75)
+        light = found["kitchen-light"]
+        self.assertAlmostEqual(light.used, 14.0)
+        self.assertEqual(light.box and light.box.name, "round ceiling box, shallow")
+
+    def test_conductors_need_a_deeper_box_where_a_five_core_cable_arrives(self) -> None:
+        found = self.fills("iec")
+        self.assertEqual(found["hall-switch"].used, 7)
+        self.assertIn("61 mm", str(found["hall-switch"].box))
+
+    def test_where_the_standard_does_not_say_nothing_is_claimed(self) -> None:
+        self.assertEqual({fill.method for fill in self.fills("anz").values()}, {None})
+
+    def test_without_a_cable_nothing_is_claimed(self) -> None:
+        rules = rule_set("uk")
+        job = begin("Mill", rules, "TN-C-S")
+        job = enter_and_design(job, "kitchen ring", "main").job
+        for line in ("kitchen 4 x 3", "board kitchen left at 0.2", "4 sockets kitchen"):
+            job = enter_plan_line(job, line)
+        [circuit] = house_plan(job, rules).circuits
+        bare = replace(circuit, circuit=circuit.circuit.model_copy(update={"cable": None}))
+        points = {point.id: point for point in job.plan.points}
+        self.assertEqual(fills_of(bare, points, made_joints(bare, rules), rules), {})
 
 
 class Cores(unittest.TestCase):

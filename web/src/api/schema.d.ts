@@ -2712,8 +2712,24 @@ export interface components {
             area_mm2?: number | null;
         };
         /**
+         * BoxFilling
+         * @description What is counted in a box, and the smallest that takes it; none: no box of the table does. ``counted`` none: not available.
+         */
+        BoxFilling: {
+            /** Counted */
+            counted: ("cables" | "conductors" | "volume") | null;
+            /** Used */
+            used: number;
+            /** Parts */
+            parts: string[];
+            /** Smallest Box */
+            smallest_box: string | null;
+            /** Takes */
+            takes: number | null;
+        };
+        /**
          * BoxJoints
-         * @description A box with what is in it, and how each joint is made.
+         * @description A box with what is in it, how each joint is made, and how full it is; none: there is no box, or the cable is not chosen yet.
          */
         BoxJoints: {
             /** Box */
@@ -2722,6 +2738,7 @@ export interface components {
             devices: string[];
             /** Joints */
             joints: components["schemas"]["MadeJoint"][];
+            fill: components["schemas"]["BoxFilling"] | null;
         };
         /**
          * BusbarStock
@@ -19113,4 +19130,4 @@ export interface operations {
         };
     };
 }
-// sha256 5857aa47ec984e705fd7816a3d24dbe8e3aad17014856c1e289baa55b528e711
+// sha256 5d1d93a12b2c424cb404beaa9276bb36a85a50cdc1cdb5a29c52547c8f1dc8c2

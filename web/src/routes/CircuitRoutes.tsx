@@ -138,17 +138,18 @@ function Sections({ circuit }: { circuit: PlannedCircuit }) {
 function Boxes({ circuit }: { circuit: PlannedCircuit }) {
   const { document } = useJob();
   const boxes = circuit.boxes
-    .map(({ box, joints }) => ({
+    .map(({ box, joints, fill }) => ({
       box,
+      fill,
       made: joints.filter((joint) => joint.terminals_of || joint.connectors),
     }))
-    .filter(({ made }) => made.length > 0);
+    .filter(({ made, fill }) => made.length > 0 || fill);
   if (boxes.length === 0) return null;
   return (
     <details>
       <summary className="cursor-pointer text-accent">{t("web.routes.boxes")}</summary>
       <dl className="grid grid-cols-[max-content_1fr] gap-x-3">
-        {boxes.map(({ box, made }) => (
+        {boxes.map(({ box, made, fill }) => (
           <div key={box} data-box={box} className="contents">
             <dt className="text-soft">{nameOf(box, document)}</dt>
             <dd>
@@ -168,12 +169,23 @@ function Boxes({ circuit }: { circuit: PlannedCircuit }) {
                         : t("web.routes.in_connector", { ports: String(connectors.ports) }))}
                 </span>
               ))}
+              {fill && <span className="block text-soft">{fillText(fill)}</span>}
             </dd>
           </div>
         ))}
       </dl>
     </details>
   );
+}
+
+type Filling = NonNullable<PlannedCircuit["boxes"][number]["fill"]>;
+
+/** The smallest box that takes what is in it, with what is counted. */
+function fillText(fill: Filling): string {
+  if (!fill.counted) return t("web.routes.fill_unknown");
+  const counted = `${Number(fill.used.toFixed(2))} (${fill.parts.join(", ")})`;
+  if (!fill.smallest_box || fill.takes === null) return t("web.routes.fill_none", { counted });
+  return t(`web.routes.fill_${fill.counted}`, { box: fill.smallest_box, counted, takes: String(fill.takes) });
 }
 
 /** What a box of a circuit is called. */

@@ -62,12 +62,13 @@ class ConduitFill:
 
 @dataclass(frozen=True, slots=True)
 class BoxSize:
-    """A box, and how much it takes: sheathed cables, conductors or cubic inches, by the size of the conductors [mm²]; a size that is not in the table
-    is taken as the next larger. ``gangs`` 0: of any number."""
+    """A box, and how much it takes: sheathed cables, conductors or cubic inches, by the size of the conductors [mm²]; a size that is
+    not in the table is taken as the next larger. ``gangs`` 0: of any number. ``ceiling``: for a light."""
 
     name: str
     gangs: int
     takes: Mapping[float, float]
+    ceiling: bool = False
 
 
 class PlanRules(Protocol):

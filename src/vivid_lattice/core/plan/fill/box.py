@@ -6,6 +6,8 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from vivid_lattice.core.errors import NotPossible
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.plan_rules import BoxMethod, BoxSize, PlanRules
 
 #: A connector beside the accessory counts as half a cable. An equipment ground beyond four counts a quarter. Slack of a comparison.
@@ -15,7 +17,8 @@ _CONNECTOR, _GROUNDS, _MORE, _SLACK = 0.5, 4, 0.25, 1e-9
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BoxContent:
     """What is in a box. ``cables``: the conductors of each cable that comes in, the protective one counted; ``size``: of the largest [mm²], or
-    its gauge; ``connectors``: of three ports or more; ``devices``: on a yoke; ``studs``: of a luminaire; ``clamps``: whether the box holds its cables itself."""
+    its gauge; ``connectors``: of three ports or more; ``devices``: on a yoke; ``studs``: of a luminaire; ``clamps``: whether the box holds
+    its cables itself; ``ceiling``: whether it is a box for a light."""
 
     cables: tuple[int, ...]
     size: float | str
@@ -24,6 +27,7 @@ class BoxContent:
     devices: int = 0
     studs: int = 0
     clamps: bool = False
+    ceiling: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -44,6 +48,7 @@ def box_fill(rules: PlanRules, content: BoxContent) -> BoxFill:
     Equation  cables: one each, and a half for a connector; conductors: one each; volume: each conductor, a quarter more for each ground over
               four, two for each yoke, one for what holds the cables and for studs, of the largest size
     Source    uk, iec: practice; NEC 314.16(B)
+    Raises    NotPossible where the table of volumes lacks the size
     """
     method = rules.box_method
     if method is None:
@@ -52,7 +57,9 @@ def box_fill(rules: PlanRules, content: BoxContent) -> BoxFill:
         used, parts = _volume(rules, content)
     elif method == "cables":
         used = len(content.cables) + _CONNECTOR * content.connectors
-        parts = [f"{len(content.cables)} cables", f"{content.connectors} connectors × {_CONNECTOR:g}"]
+        parts = [f"cables {len(content.cables)}"]
+        if content.connectors:
+            parts.append(f"connectors {content.connectors} × {_CONNECTOR:g}")
     else:
         used = float(sum(content.cables))
         parts = [f"{count}" for count in content.cables]
@@ -79,7 +86,7 @@ def takes(rules: PlanRules, name: str, content: BoxContent) -> bool:
 
 
 def _gangs_fit(box: BoxSize, content: BoxContent) -> bool:
-    return box.gangs in (0, content.gangs)
+    return box.ceiling == content.ceiling and box.gangs in (0, content.gangs)
 
 
 def _takes(box: BoxSize, content: BoxContent) -> float | None:
@@ -91,7 +98,10 @@ def _takes(box: BoxSize, content: BoxContent) -> float | None:
 
 
 def _volume(rules: PlanRules, content: BoxContent) -> tuple[float, Sequence[str]]:
-    each = {str(size): float(volume) for size, volume in rules.table_rows("na.box.conductor-volume")}[str(content.size)]
+    volumes = {str(size): float(volume) for size, volume in rules.table_rows("na.box.conductor-volume")}
+    if str(content.size) not in volumes:
+        raise NotPossible(message(None, "core.plan.fill.no_size", size=str(content.size)))
+    each = volumes[str(content.size)]
     insulated = sum(count - 1 for count in content.cables)
     grounds = len(content.cables)
     of_grounds = (1 if grounds else 0) + _MORE * max(0, grounds - _GROUNDS)

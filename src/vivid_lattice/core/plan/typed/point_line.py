@@ -23,7 +23,7 @@ from vivid_lattice.core.rules import rule_set
 #: Words for points, the longest first where one begins another.
 _WORDS: Mapping[str, PointKind] = {
     "double sockets": "socket", "double socket": "socket", "sockets": "socket", "socket": "socket", "receptacles": "socket",
-    "receptacle": "socket", "power points": "socket", "power point": "socket", "plugs": "socket", "outlets": "socket",
+    "receptacle": "socket", "power points": "socket", "power point": "socket", "double power points": "socket", "double power point": "socket", "plugs": "socket", "outlets": "socket",
     "downlights": "light", "spotlights": "light", "lights": "light", "light": "light", "pendant": "light", "luminaire": "light",
     "smoke alarms": "alarm", "smoke alarm": "alarm", "heat alarm": "alarm", "alarms": "alarm", "alarm": "alarm",
     "pull cord": "pull-cord", "pull-cord": "pull-cord", "switches": "switch", "switch": "switch", "dimmer": "dimmer",
@@ -60,6 +60,7 @@ class _Line:
     at_m: float | None
     height_m: float | None
     worktop: bool
+    gangs: int
 
 
 def enter_points(job: Job, line: str) -> Job:
@@ -114,6 +115,7 @@ def _read(job: Job, line: str) -> _Line:
     return _Line(
         text=line, count=count, kind=_WORDS[word], ways=_number(ways["n"]) if ways else 1, rooms=rooms, wall=wall,
         at_m=metres(at["at"]) if at else None, height_m=metres(height["h"]) if height else None, worktop=worktop,
+        gangs=2 if word.startswith("double") else 1,
     )  # fmt: skip
 
 
@@ -151,7 +153,7 @@ def _points(job: Job, line: _Line) -> Iterator[PlanPoint]:
         taken.add(id_)
         yield PlanPoint(
             id=id_, kind=line.kind, name=title, room=shape.room, height_m=line.height_m, above_worktop=line.worktop,
-            circuit=circuit.id if circuit is not None else None, **place,
+            gangs=line.gangs, circuit=circuit.id if circuit is not None else None, **place,
         )  # fmt: skip
 
 

@@ -109,7 +109,10 @@ class PlanFromTables:
             )
         if entry["method"] == "conductors":
             return tuple(BoxSize(str(name), 0, {1.5: float(str(a)), 2.5: float(str(b))}) for name, a, b in rows)
-        return tuple(BoxSize(str(name), _gangs(str(name)), {math.inf: float(str(low))}) for name, low, _ in rows)
+        return tuple(
+            BoxSize(str(name), _gangs(str(name)), {math.inf: float(str(low))}, ceiling="ceiling" in str(name))
+            for name, low, _ in rows
+        )
 
     def table_rows(self, table: str) -> tuple[tuple[Any, ...], ...]:
         """Rows of one of the tables that plans share, by its id."""
