@@ -69,6 +69,7 @@ bench: .stamps/dev $(DIST) ## the engine against pandapower, and key to paint in
 	$(BIN)/python bench/board.py
 	$(BIN)/python bench/papers.py
 	$(BIN)/python bench/diagnosis.py
+	$(BIN)/python bench/plan.py
 	@tools/need.sh chromium
 	$(BIN)/python bench/key_to_paint.py
 

@@ -132,8 +132,22 @@ class Points(unittest.TestCase):
         self.assertEqual(at, {(x, y) for x in (0.7, 2.1, 3.5) for y in (0.9, 2.7)})
 
     def test_a_point_of_two_circuits_that_could_feed_it_is_left_open(self) -> None:
-        job = typed("study 3 x 3", "2 sockets study", circuits=("upstairs ring", "downstairs ring"))
+        job = typed("study 3 x 3", "2 sockets study", circuits=("front ring", "back ring"))
         self.assertEqual({point.circuit for point in job.plan.points}, {None})
+
+    def test_a_circuit_is_known_by_its_room_then_by_its_floor(self) -> None:
+        job = typed(
+            "kitchen 4 x 3", "study 3 x 3 right of kitchen", "bedroom 3 x 3 above kitchen", "2 sockets kitchen", "2 sockets study",
+            "2 sockets bedroom", "light study", "light bedroom",
+            circuits=("kitchen ring", "upstairs ring", "downstairs ring", "lights up", "lights down"),
+        )  # fmt: skip
+        self.assertEqual(
+            {(point.room, point.kind, point.circuit) for point in job.plan.points if point.kind != "switch"},
+            {
+                ("kitchen", "socket", "c1"), ("study", "socket", "c3"), ("bedroom", "socket", "c2"), ("study", "light", "c5"),
+                ("bedroom", "light", "c4"),
+            },
+        )  # fmt: skip
 
     def test_a_board_and_its_height(self) -> None:
         job = typed(KITCHEN, "hall 1.2 x 5 left of kitchen", "board hall left at 0.5")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Collection, Iterable, Iterator, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import networkx as nx
@@ -25,13 +25,23 @@ class State:
 
 
 class Simulation:
-    """A wiring as copper and contacts. ``without``: conductors of sections that are left out."""
+    """A wiring as copper and contacts.
 
-    def __init__(self, wiring: BoxWiring, without: Iterable[tuple[Section, Net]] = ()):
+    without  conductors of sections that are left out
+    carried  what every section carries, where the caller has it already
+    """
+
+    def __init__(
+        self,
+        wiring: BoxWiring,
+        without: Iterable[tuple[Section, Net]] = (),
+        *,
+        carried: Mapping[Section, tuple[Net, ...]] | None = None,
+    ):
         self._wiring = wiring
         gone = set(without)
         self._copper: nx.Graph[_At] = nx.Graph()
-        for section, nets in wiring.all_conductors().items():
+        for section, nets in (carried or wiring.all_conductors()).items():
             for net in nets:
                 if (section, net) not in gone:
                     self._copper.add_edge((section.a, net), (section.b, net))
@@ -107,22 +117,28 @@ def idle_conductors(
 
     together  boxes whose switches are worked together, each in every position while the others stay; None: all of them at once
     """
-    whole = Simulation(wiring)
+    carried = wiring.all_conductors()
+    whole = Simulation(wiring, carried=carried)
     groups = [whole.switches] if together is None else list(together)
-    before = _what_it_does(whole, groups)
+    before = tuple(_what_it_does(whole, groups))
     found = []
-    for section, nets in wiring.all_conductors().items():
+    for section, nets in carried.items():
         for net in nets:
             if section.on_ring or _wanted(wiring, net):
                 continue
-            if _what_it_does(Simulation(wiring, [(section, net)]), groups) == before:
+            less = _what_it_does(Simulation(wiring, [(section, net)], carried=carried), groups)
+            # The first difference is enough: most conductors are missed at once.
+            if all(now == then for now, then in zip(less, before, strict=True)):
                 found.append((section, net))
     return tuple(found)
 
 
-def _what_it_does(simulation: Simulation, groups: Sequence[Collection[str]]) -> tuple[object, ...]:
-    states = tuple(state for boxes in groups for state in simulation.states_of(boxes))
-    return states or (simulation.state(tuple(0 for _ in simulation.switches)),), simulation.earthed, simulation.goes_on
+def _what_it_does(simulation: Simulation, groups: Sequence[Collection[str]]) -> Iterator[object]:
+    yield simulation.earthed
+    yield simulation.goes_on
+    yield simulation.state(tuple(0 for _ in simulation.switches))
+    for boxes in groups:
+        yield from simulation.states_of(boxes)
 
 
 def _wanted(wiring: BoxWiring, net: Net) -> bool:

@@ -38,6 +38,9 @@ _NUMBERS = {"one": 1, "two": 2, "three": 3, "four": 4, "five": 5}
 _AT = re.compile(r"\bat\s(?P<at>[\d.,]+\s?(?:m|ft|')?)", re.IGNORECASE)
 _HEIGHT = re.compile(r"\b(?:h|height|high)\s?(?P<h>[\d.,]+\s?(?:m|ft|')?)", re.IGNORECASE)
 _BOARD = re.compile(r"^(?:consumer unit|board|switchboard|distribution board|panel|db)\b", re.IGNORECASE)
+#: What people call the floors in the name of a circuit.
+_UP = re.compile(r"\b(up|upstairs|upper|first floor|1st floor)\b", re.IGNORECASE)
+_DOWN = re.compile(r"\b(down|downstairs|lower|ground floor)\b", re.IGNORECASE)
 #: Kinds of load that a kind of point feeds.
 _FEEDS: Mapping[PointKind, tuple[str, ...]] = {
     "socket": ("socket",), "light": ("lamp",), "alarm": ("alarm",), "cooker": ("cooker", "oven", "hob"), "shower": ("shower",),
@@ -225,16 +228,31 @@ def _is_wet(job: Job, shape: RoomShape) -> bool:
 
 
 def _circuit_for(job: Job, kind: PointKind, shape: RoomShape) -> Circuit | None:
-    """The circuit that feeds such points: one whose loads or name are of the room, else the only one of its kind, else none."""
+    """The circuit that feeds such points: one whose loads or name are of the room, else of its floor, else the only one left when those of
+    other rooms and floors are taken away; else none."""
     wanted = _FEEDS.get(kind, ())
     open_to = [each for each in job.circuits if any(load.kind in wanted for load in each.loads)]
-    name = next(room.name for room in job.rooms if room.id == shape.room).casefold()
-    own = [
-        each for each in open_to if any(load.room == shape.room for load in each.loads) or name in each.name.casefold()
+    names = {room.id: room.name.casefold() for room in job.rooms}
+    own = [each for each in open_to if _is_of_room(each, shape.room, names[shape.room])]
+    floor = [each for each in open_to if _floor_of(each) == (1 if shape.level > 0 else 0)]
+    others = [(id_, name) for id_, name in names.items() if id_ != shape.room]
+    rest = [
+        each
+        for each in open_to
+        if _floor_of(each) is None and not any(_is_of_room(each, id_, name) for id_, name in others)
     ]
-    if len(own) == 1:
-        return own[0]
-    return open_to[0] if len(open_to) == 1 else None
+    found = next((each for each in (own, floor, rest, open_to) if each), [])
+    return found[0] if len(found) == 1 else None
+
+
+def _is_of_room(circuit: Circuit, room: str, name: str) -> bool:
+    return any(load.room == room for load in circuit.loads) or name in circuit.name.casefold()
+
+
+def _floor_of(circuit: Circuit) -> int | None:
+    """The floor that the name of a circuit states: 0 below, 1 above; None where it states neither or both."""
+    up, down = bool(_UP.search(circuit.name)), bool(_DOWN.search(circuit.name))
+    return None if up == down else int(up)
 
 
 def _board(job: Job, line: str) -> Job:
