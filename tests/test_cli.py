@@ -293,7 +293,7 @@ class Plan(ShellCase):
         self.assertIn("Kitchen ring: ring, ", done.stdout)
         self.assertIn("L SL PE  flat two-core and cpc; brown L, blue SL", done.stdout)
         self.assertIn("joints L 3 in the terminals of the socket", done.stdout)
-        self.assertIn("box 1 gang, 25 mm: cables 2 (cables 2) of 2", done.stdout)
+        self.assertIn("box 1 gang, 25 mm: cables 2 of 2", done.stdout)
         said = json.loads(self.run_command("plan", path, "--json").stdout)
         self.assertEqual([each["proved"] for each in said["circuits"]], [True, True])
         fills = [box["fill"] for box in said["circuits"][0]["boxes"]]

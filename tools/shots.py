@@ -11,7 +11,7 @@ ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 
 from PIL import Image
-from selenium.webdriver.common.by import By
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.harness import Server, Shared, resize
@@ -30,6 +30,14 @@ READINGS = {
     "r1r2:circuit:c3": "0.15", "r1r2:circuit:c4": "0.31", "r1r2:circuit:c5": "0.16", "r1r2:circuit:c6": "0.23", "r1r2:circuit:c7": "1.60",
     "r1r2:circuit:c8": "3.40", "ze:supply:supply": "0.26",
 }  # fmt: skip
+#: The ground floor of the mill as it is typed.
+MILL = (
+    "mill floor 6.2 x 5.4 h 2.6 door right 0.9 at 0.3 window front 1.4 at 2.4",
+    "kitchen 4.6 x 3.8 right of mill floor door back 0.8 at 0.6 window front 1.2 at 1.6",
+    "stone floor 6.2 x 5.4 above mill floor door right", "board mill floor left at 0.6",
+    "6 double sockets kitchen worktop", "hob kitchen right at 1.6", "8 double sockets mill floor",
+    "6 downlights kitchen", "2 lights mill floor", "2 lights stone floor",
+)  # fmt: skip
 
 
 class Shots(PageCase):
@@ -70,6 +78,7 @@ class Shots(PageCase):
         self._testing()
         self._building()
         self._protection()
+        self._plan()
         self._standards()
         resize(self.browser, 390, 844)
         self.browser.get(address)
@@ -97,12 +106,8 @@ class Shots(PageCase):
         self.browser.execute_script("document.querySelector('main').scrollTop = 0")
         self.take("testing")
 
-    def _part(self, title: str) -> None:
-        xpath = f"//*[@role='tablist' and @aria-label='Protection sections']//button[normalize-space()='{title}']"
-        self.wait(lambda: self.browser.find_element(By.XPATH, xpath), f"no part {title}").click()
-
     def _protection(self) -> None:
-        """The other face, the parts of the protection view, and a fault in each of two jobs."""
+        """The other face, selectivity, and a fault."""
         address = self.open_demo()
         self.cell(KILN, "overload").click()
         self.browser.switch_to.active_element.send_keys("p")
@@ -115,12 +120,21 @@ class Shots(PageCase):
         circuit = self.all("form[aria-label='Fault'] [role=combobox]")[1]
         self.pick(circuit, text="Kiln")
         self.take("fault")
-        cottage = self.open_demo("Lamplighter").replace("circuits", "protection")
-        self.browser.get(cottage)
-        self._part("RCD plans")
-        self.css("[data-architecture=split]")
-        self.wait(lambda: not self.all("[role=status]"), "it does not end")
-        self.take("rcd-plans")
+
+    def _plan(self) -> None:
+        """The ground floor of the mill typed, with the sections of its lights and what is in each box."""
+        self.browser.get(self.open_demo().replace("circuits", "routes"))
+        for line in MILL:
+            box = self.css("#plan-entry")
+            box.send_keys(line, Keys.ENTER)
+            self.wait(lambda: self.css("#plan-entry").get_attribute("value") == "", f"not taken: {line}")
+        self.wait(lambda: len(self.all("[data-planned]")) >= 5, "circuits are not on the plan")
+        for summary in self.all("[data-planned=c7] details summary"):
+            summary.click()
+        self.css("[data-planned=c7] [data-box]")
+        self.browser.execute_script("document.querySelector('[data-planned=c7]').scrollIntoView()")
+        ActionChains(self.browser).move_to_element(self.all("[data-planned=c7] details summary")[1]).perform()
+        self.take("routes")
 
     def _standards(self) -> None:
         """What the other standards change: lines, gauges, the supply, and all of them side by side."""

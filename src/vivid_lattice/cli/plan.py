@@ -125,8 +125,11 @@ def _print_circuit(plan: CircuitPlan, points: Mapping[str, PlanPoint], rules: Ru
         print("   NOT PROVED: a switch position does not do what it should")
     for section in plan.sections:
         cable = section.cable.name if section.cable is not None else "no cable has so many cores"
-        cores = f"; {section.cores.cores}" if section.cores is not None else ""
-        print(f"   {section.a} – {section.b}  {section.piece_m:.2f} m  {' '.join(section.carries)}  {cable}{cores}")
+        cores = section.cores
+        use = "; ".join(each for each in (cores.cores, cores.marked) if each) if cores is not None else ""
+        print(
+            f"   {section.a} – {section.b}  {section.piece_m:.2f} m  {' '.join(section.carries)}  {cable}{'; ' if use else ''}{use}"
+        )
     boxes = made_joints(plan, rules)
     for box, joints in boxes.items():
         parts = [f"{each.joint.net} {each.joint.ends} {_how(each)}" for each in joints if each.joint.needs_connector]
@@ -139,7 +142,7 @@ def _print_circuit(plan: CircuitPlan, points: Mapping[str, PlanPoint], rules: Ru
 def _size_of(fill: BoxFill) -> str:
     if fill.method is None:
         return "box fill is not available for this standard"
-    counted = f"{fill.used:g} ({', '.join(fill.parts)})"
+    counted = f"{fill.used:g} ({', '.join(fill.parts)})" if len(fill.parts) > 1 else f"{fill.used:g}"
     if fill.box is None or fill.limit is None:
         return f"no box of the table takes {counted}"
     return f"box {fill.box.name}: {fill.method} {counted} of {fill.limit:g}"

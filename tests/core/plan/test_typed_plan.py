@@ -135,6 +135,12 @@ class Points(unittest.TestCase):
         job = typed("study 3 x 3", "2 sockets study", circuits=("front ring", "back ring"))
         self.assertEqual({point.circuit for point in job.plan.points}, {None})
 
+    def test_a_circuit_is_known_by_the_word_that_is_typed(self) -> None:
+        job = typed(
+            "kitchen 4 x 3", "hob kitchen", "cooker kitchen", circuits=("hob 32A", "kitchen ring", "cooker 32A")
+        )
+        self.assertEqual([point.circuit for point in job.plan.points], ["c1", "c3"])
+
     def test_a_circuit_is_known_by_its_room_then_by_its_floor(self) -> None:
         job = typed(
             "kitchen 4 x 3", "study 3 x 3 right of kitchen", "bedroom 3 x 3 above kitchen", "2 sockets kitchen", "2 sockets study",

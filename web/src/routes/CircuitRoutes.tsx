@@ -34,12 +34,29 @@ export function CircuitRoutes({
           </li>
         ))}
       </ul>
-      {Object.entries(view.lacks).map(([id, what]) => (
-        <p key={id} className="text-[12.5px] text-soft">
-          {t("web.routes.lacks", { what: say(what) })}
-        </p>
-      ))}
+      <Lacks view={view} />
     </section>
+  );
+}
+
+/** Circuits that are not on the plan: those without points in one line, each other lack by itself. */
+function Lacks({ view }: { view: PlanView }) {
+  const { document } = useJob();
+  const isWithoutPoints = (what: PlanView["lacks"][string]) =>
+    typeof what !== "string" && what.id === "core.plan.need.points.what";
+  const lacks = Object.entries(view.lacks);
+  const names = lacks
+    .filter(([, what]) => isWithoutPoints(what))
+    .map(([id]) => document.circuits?.find((circuit) => circuit.id === id)?.name ?? id);
+  return (
+    <div className="text-[12.5px] text-soft">
+      {lacks
+        .filter(([, what]) => !isWithoutPoints(what))
+        .map(([id, what]) => (
+          <p key={id}>{t("web.routes.lacks", { what: say(what) })}</p>
+        ))}
+      {names.length > 0 && <p>{t("web.routes.without_points", { circuits: names.join(", ") })}</p>}
+    </div>
   );
 }
 
@@ -117,11 +134,11 @@ function Sections({ circuit }: { circuit: PlannedCircuit }) {
       <ul>
         {circuit.sections.map((section) => (
           <li key={`${section.a} ${section.b}`} data-section={`${section.a} ${section.b}`} className="py-0.5">
-            <span className="flex flex-wrap gap-x-3">
-              <span className="min-w-44">
+            <span className="grid grid-cols-[minmax(0,1fr)_4.5rem_8rem] gap-x-3 max-sm:grid-cols-[minmax(0,1fr)_4.5rem_5.5rem]">
+              <span>
                 {nameOf(section.a, document)} – {nameOf(section.b, document)}
               </span>
-              <span className="figure w-16 text-right">{section.piece_m.toFixed(2)} m</span>
+              <span className="figure text-right">{section.piece_m.toFixed(2)} m</span>
               <span className="figure">{section.carries.join(" ")}</span>
             </span>
             <span className="block pl-3 text-soft">
@@ -153,20 +170,12 @@ function Boxes({ circuit }: { circuit: PlannedCircuit }) {
           <div key={box} data-box={box} className="contents">
             <dt className="text-soft">{nameOf(box, document)}</dt>
             <dd>
-              {made.map(({ joint, terminals_of, connectors }) => (
-                <span key={joint.net} className="mr-3 inline-block">
+              {joinedHow(made).map(([how, joints]) => (
+                <span key={how} className="block">
                   <span className="figure">
-                    {joint.net} {joint.cables + joint.devices}
+                    {joints.map(({ joint }) => `${joint.net} ${joint.cables + joint.devices}`).join(", ")}
                   </span>{" "}
-                  {terminals_of
-                    ? t("web.routes.in_terminals", { device: terminals_of })
-                    : connectors &&
-                      (connectors.count > 1
-                        ? t("web.routes.in_connectors", {
-                            count: String(connectors.count),
-                            ports: String(connectors.ports),
-                          })
-                        : t("web.routes.in_connector", { ports: String(connectors.ports) }))}
+                  {how}
                 </span>
               ))}
               {fill && <span className="block text-soft">{fillText(fill)}</span>}
@@ -178,12 +187,31 @@ function Boxes({ circuit }: { circuit: PlannedCircuit }) {
   );
 }
 
+type Made = PlannedCircuit["boxes"][number]["joints"][number];
+
+/** The joints of a box by how they are made. */
+function joinedHow(made: Made[]): [string, Made[]][] {
+  const found = new Map<string, Made[]>();
+  for (const each of made) found.set(howOf(each), [...(found.get(howOf(each)) ?? []), each]);
+  return [...found];
+}
+
+function howOf({ terminals_of, connectors }: Made): string {
+  if (terminals_of) return t("web.routes.in_terminals", { device: terminals_of });
+  if (!connectors) return "";
+  const ports = String(connectors.ports);
+  return connectors.count > 1
+    ? t("web.routes.in_connectors", { count: String(connectors.count), ports })
+    : t("web.routes.in_connector", { ports });
+}
+
 type Filling = NonNullable<PlannedCircuit["boxes"][number]["fill"]>;
 
 /** The smallest box that takes what is in it, with what is counted. */
 function fillText(fill: Filling): string {
   if (!fill.counted) return t("web.routes.fill_unknown");
-  const counted = `${Number(fill.used.toFixed(2))} (${fill.parts.join(", ")})`;
+  const used = String(Number(fill.used.toFixed(2)));
+  const counted = fill.parts.length > 1 ? `${used} (${fill.parts.join(", ")})` : used;
   if (!fill.smallest_box || fill.takes === null) return t("web.routes.fill_none", { counted });
   return t(`web.routes.fill_${fill.counted}`, { box: fill.smallest_box, counted, takes: String(fill.takes) });
 }

@@ -8,7 +8,7 @@ import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Segments } from "../ui/Segments";
 import { Select } from "../ui/Select";
-import { CircuitRoutes } from "./CircuitRoutes";
+import { CircuitRoutes, nameOf } from "./CircuitRoutes";
 import { PlanDrawing } from "./PlanDrawing";
 import { levelName, moved, type Plan, withoutPoint, withPoint, withRoute } from "./planModel";
 
@@ -98,7 +98,7 @@ function Planned({ view }: { view: PlanView }) {
   };
   return (
     <div className="grid gap-4 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
-      <div>
+      <div className="lg:sticky lg:top-0 lg:self-start">
         {levels.length > 1 && (
           <div className="mb-2">
             <Segments
@@ -118,7 +118,11 @@ function Planned({ view }: { view: PlanView }) {
           onKey={onKey}
         />
         {view.undecided.length > 0 && (
-          <p className="mt-1 text-[12.5px] text-advice">{t("web.routes.undecided")}</p>
+          <p className="mt-1 text-[12.5px] text-advice">
+            {t("web.routes.undecided", {
+              points: view.undecided.map((id) => nameOf(id, document)).join(", "),
+            })}
+          </p>
         )}
         {point && (
           <section

@@ -177,9 +177,10 @@ class _Builder:
         return name
 
     def _of_group(self, group: Group, root: str) -> list[tuple[str, str]]:
-        """Sections of a group: its lights by the shortest tree, its switches one after another."""
+        """Sections of a group: its lights one after another, as their terminals take a cable in and one out; its switches too."""
         lights = [light.id for light in group.lights if light.id != root]
-        pairs = list(shortest_branches(root, lights, self._table([root, *lights])))
+        chain = shortest_path(root, lights, self._table([root, *lights])).points
+        pairs = list(itertools.pairwise((root, *chain)))
         switches = [switch.id for switch in group.switches if switch.id != root]
         before = root
         for switch in switches:

@@ -57,6 +57,7 @@ class _Line:
     text: str
     count: int
     kind: PointKind
+    word: str
     ways: int
     rooms: list[RoomShape]
     wall: Wall | None
@@ -116,7 +117,7 @@ def _read(job: Job, line: str) -> _Line:
     wall = next((found for each in words if (found := is_wall(each))), None)
     rooms = _rooms(job, line, [each for each in words if is_wall(each) is None])
     return _Line(
-        text=line, count=count, kind=_WORDS[word], ways=_number(ways["n"]) if ways else 1, rooms=rooms, wall=wall,
+        text=line, count=count, kind=_WORDS[word], word=word, ways=_number(ways["n"]) if ways else 1, rooms=rooms, wall=wall,
         at_m=metres(at["at"]) if at else None, height_m=metres(height["h"]) if height else None, worktop=worktop,
         gangs=2 if word.startswith("double") else 1,
     )  # fmt: skip
@@ -148,7 +149,7 @@ def _rooms(job: Job, line: str, words: list[str]) -> list[RoomShape]:
 def _points(job: Job, line: _Line) -> Iterator[PlanPoint]:
     shape = line.rooms[0]
     taken = {point.id for point in job.plan.points}
-    circuit = _circuit_for(job, line.kind, shape)
+    circuit = _circuit_for(job, line.kind, shape, line.word)
     name = next(room.name for room in job.rooms if room.id == shape.room)
     for number, place in enumerate(_places(job, line, shape), 1):
         title = f"{name} {line.kind.replace('-', ' ')}" + (f" {number}" if line.count > 1 else "")
@@ -227,12 +228,15 @@ def _is_wet(job: Job, shape: RoomShape) -> bool:
     return next(room.kind for room in job.rooms if room.id == shape.room) in ("bath", "shower")
 
 
-def _circuit_for(job: Job, kind: PointKind, shape: RoomShape) -> Circuit | None:
-    """The circuit that feeds such points: one whose loads or name are of the room, else of its floor, else the only one left when those of
-    other rooms and floors are taken away; else none."""
+def _circuit_for(job: Job, kind: PointKind, shape: RoomShape, word: str = "") -> Circuit | None:
+    """The circuit that feeds such points: the one that has the typed word in its name, else one whose loads or name are of the room, else
+    of its floor, else the only one left when those of other rooms and floors are taken away; else none."""
     wanted = _FEEDS.get(kind, ())
     open_to = [each for each in job.circuits if any(load.kind in wanted for load in each.loads)]
     names = {room.id: room.name.casefold() for room in job.rooms}
+    called = [each for each in open_to if word and re.search(rf"\b{re.escape(word)}\b", each.name, re.IGNORECASE)]
+    if len(called) == 1:
+        return called[0]
     own = [each for each in open_to if _is_of_room(each, shape.room, names[shape.room])]
     floor = [each for each in open_to if _floor_of(each) == (1 if shape.level > 0 else 0)]
     others = [(id_, name) for id_, name in names.items() if id_ != shape.room]
