@@ -85,6 +85,10 @@ class Leaving(PapersCase):
         for kind in KINDS:
             if kind.needs == "board":
                 continue
+            if kind.needs == "plan":
+                self.assertIn("type a room under Routes first", self.css("main").text)
+                self.assertEqual(self.all(f'[aria-label="Save {kind.suffix}: {kind.title}"]:not(:disabled)'), [])
+                continue
             with self.subTest(kind.id):
                 made = self.saved(f"Save {kind.suffix}: {kind.title}")
                 self.assertEqual(made.suffix, f".{kind.suffix}")

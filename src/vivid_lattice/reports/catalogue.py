@@ -11,10 +11,15 @@ from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.job_file import to_text
 from vivid_lattice.core.messages import Message, message, speaking
+from vivid_lattice.core.plan.drawing import drawing_of
+from vivid_lattice.core.plan.house_plan import house_plan
+from vivid_lattice.core.rules import rule_set
 from vivid_lattice.files import file_name
 from vivid_lattice.reports.calendar_file import job_calendar
-from vivid_lattice.reports.dxf import board_dxf
+from vivid_lattice.reports.dxf import board_dxf, drawing_dxf
 from vivid_lattice.reports.page import job_page
+from vivid_lattice.reports.plan_art import LAYERS as PLAN_LAYERS
+from vivid_lattice.reports.plan_art import plan_shapes
 from vivid_lattice.reports.report_data import ReportData
 from vivid_lattice.reports.sheet import PdfDocument
 from vivid_lattice.reports.sheets import (
@@ -32,11 +37,13 @@ from vivid_lattice.reports.sheets import (
     testing_sheets,
     wiring_sheet,
 )
-from vivid_lattice.reports.svg import board_svg
+from vivid_lattice.reports.svg import Frame, board_svg, drawing_svg
 from vivid_lattice.reports.tables import TABLE_TITLES, as_csv, as_xlsx, table
 
 Group = Literal["sheets", "tables", "drawings", "whole"]
-Needs = Literal["nothing", "board", "survey", "other"]
+Needs = Literal["nothing", "board", "survey", "plan", "other"]
+#: Of a plan on paper.
+_PLAN_SCALE = 50.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,7 +57,7 @@ class ExportedFile:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Kind:
-    """Something that can be exported. ``needs``: a board to be named, a survey in the job, another state to compare with."""
+    """Something that can be exported. ``needs``: a board to be named, a survey or a plan in the job, another state to compare with."""
 
     id: str
     group: Group
@@ -104,6 +111,20 @@ def _drawn(data: ReportData, board: str | None, suffix: Literal["svg", "dxf"]) -
     return _content(data, board, "board", suffix, content)
 
 
+def _planned(data: ReportData, suffix: Literal["svg", "dxf"]) -> ExportedFile:
+    if not data.job.plan.rooms:
+        raise BadDocument([DocumentProblem("plan.rooms", str(message(None, "documents.no_plan")))])
+    rules = rule_set(data.job.job.rules)
+    drawing = drawing_of(data.job, house_plan(data.job, rules), rules)
+    named = {floor.level: floor.name for floor in data.job.plan.floors if floor.name}
+    names = {level: named.get(level) or data.say("documents.floor", level=level) for level in drawing.levels}
+    shapes, wide_mm, high_mm = plan_shapes(drawing, names)
+    if suffix == "dxf":
+        return _content(data, None, "plan", suffix, drawing_dxf(shapes, high_mm, PLAN_LAYERS))
+    frame = Frame(wide_mm, high_mm, margin_mm=400.0, scale=_PLAN_SCALE)
+    return _content(data, None, "plan", suffix, drawing_svg(shapes, frame, PLAN_LAYERS, data.job.job.title).encode())
+
+
 def _tables(data: ReportData, _board: str | None) -> ExportedFile:
     made = []
     for number, name in enumerate(TABLE_TITLES, 1):
@@ -151,6 +172,8 @@ KINDS: tuple[Kind, ...] = (
     *(Kind(id=f"{name}-csv", group="tables", suffix="csv", make=_csv(name)) for name in TABLE_TITLES),
     Kind(id="svg", group="drawings", suffix="svg", needs="board", make=lambda data, board: _drawn(data, board, "svg")),
     Kind(id="dxf", group="drawings", suffix="dxf", needs="board", make=lambda data, board: _drawn(data, board, "dxf")),
+    Kind(id="plan-svg", group="drawings", suffix="svg", needs="plan", make=lambda data, _board: _planned(data, "svg")),
+    Kind(id="plan-dxf", group="drawings", suffix="dxf", needs="plan", make=lambda data, _board: _planned(data, "dxf")),
     Kind(
         id="html",
         group="whole",

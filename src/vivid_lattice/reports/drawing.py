@@ -1,4 +1,4 @@
-"""A board as plain shapes to scale [mm], for every format that draws it: x to the right, y downwards."""
+"""Plain shapes to scale [mm], for every format that draws them, x to the right, y downwards; and a board as such shapes."""
 
 from __future__ import annotations
 
@@ -9,7 +9,10 @@ from vivid_lattice.core.board.board_view import BoardView, DeviceView
 from vivid_lattice.core.board.layout.rail_positions import Rectangle
 from vivid_lattice.core.rules.conductor_colours import PAINTS, paint_of
 
-Layer = Literal["enclosure", "rails", "devices", "text", "bars", "combs", "conductors"]
+Layer = Literal[
+    "enclosure", "rails", "devices", "text", "bars", "combs", "conductors", "walls", "openings", "routes", "points"
+]
+#: Those of a board, from the back to the front.
 LAYERS: tuple[Layer, ...] = ("enclosure", "rails", "devices", "combs", "conductors", "bars", "text")
 #: Height of capital letters over the size of a face.
 CAPS = 0.73

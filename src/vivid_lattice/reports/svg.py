@@ -1,11 +1,13 @@
-"""A board as SVG, to scale: a millimetre of the drawing is a millimetre of the board."""
+"""Drawings as SVG, to scale: of a board a millimetre is a millimetre."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from xml.sax.saxutils import escape, quoteattr
 
 from vivid_lattice.core.board.board_view import BoardView
-from vivid_lattice.reports.drawing import CAPS, LAYERS, Dot, Path, Rect, Shape, shapes_of
+from vivid_lattice.reports.drawing import CAPS, LAYERS, Dot, Layer, Path, Rect, Shape, shapes_of
 from vivid_lattice.safe_text import without_controls
 
 _STYLE = {
@@ -16,21 +18,42 @@ _STYLE = {
     "conductors": 'fill="none" stroke-linejoin="round"',
     "bars": 'fill="#dfe6f0" stroke="#526072" stroke-width="0.4"',
     "text": 'fill="#141b28" font-family="sans-serif"',
+    "walls": 'fill="none" stroke-linejoin="miter"',
+    "openings": 'fill="none"',
+    "routes": 'fill="none" stroke-linejoin="round"',
+    "points": 'fill="none" stroke="#141b28" stroke-width="20"',
 }
 
 
 def board_svg(view: BoardView, title: str, *, stands_alone: bool = True) -> str:
-    """The drawing. ``stands_alone`` False: to be put into a page, which has a head of its own."""
-    margin = 4.0
-    wide, high = view.width_mm + 2 * margin, view.height_mm + 2 * margin
+    """A board. ``stands_alone`` False: to be put into a page, which has a head of its own."""
+    frame = Frame(view.width_mm, view.height_mm, margin_mm=4.0)
+    return drawing_svg(shapes_of(view), frame, LAYERS, title, stands_alone=stands_alone)
+
+
+@dataclass(frozen=True, slots=True)
+class Frame:
+    """What a drawing measures [mm]. ``scale``: of paper to the thing itself, so many to one."""
+
+    wide_mm: float
+    high_mm: float
+    margin_mm: float
+    scale: float = 1.0
+
+
+def drawing_svg(
+    shapes: Sequence[Shape], frame: Frame, layers: Sequence[Layer], title: str, *, stands_alone: bool = True
+) -> str:
+    """Some shapes, a group a layer."""
+    margin = frame.margin_mm
+    wide, high = frame.wide_mm + 2 * margin, frame.high_mm + 2 * margin
     head = '<?xml version="1.0" encoding="UTF-8"?>\n' if stands_alone else ""
     lines = [
-        f'{head}<svg xmlns="http://www.w3.org/2000/svg" width="{wide:g}mm" height="{high:g}mm" '
+        f'{head}<svg xmlns="http://www.w3.org/2000/svg" width="{wide / frame.scale:g}mm" height="{high / frame.scale:g}mm" '
         f'viewBox="{-margin:g} {-margin:g} {wide:g} {high:g}" role="img">',
         f"<title>{escape(without_controls(title))}</title>",
     ]
-    shapes = shapes_of(view)
-    for layer in LAYERS:
+    for layer in layers:
         lines.append(f"<g id={quoteattr(layer)} {_STYLE[layer]}>")
         lines += [_element(shape) for shape in shapes if shape.layer == layer]
         lines.append("</g>")

@@ -5859,7 +5859,7 @@ export interface components {
              * Needs
              * @enum {string}
              */
-            needs: "nothing" | "board" | "survey" | "other";
+            needs: "nothing" | "board" | "survey" | "plan" | "other";
         };
         /**
          * KnownDemand
@@ -19130,4 +19130,4 @@ export interface operations {
         };
     };
 }
-// sha256 5d1d93a12b2c424cb404beaa9276bb36a85a50cdc1cdb5a29c52547c8f1dc8c2
+// sha256 3dc173c168bacfe9dbad5f360be9587f2c2e33d4a2c4771bb2e7794c27460e5b

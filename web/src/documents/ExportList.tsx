@@ -40,6 +40,7 @@ type Props = {
   board: string;
   against: Wanted["against"];
   surveyed: boolean;
+  planned: boolean;
   busy: Wanted | undefined;
   made: Wanted | undefined;
   onLook: (wanted: Wanted) => void;
@@ -47,7 +48,18 @@ type Props = {
 };
 
 /** Every export by its group: looked at where it has pages, saved in any case; what the job lacks for it is said. */
-export function ExportList({ kinds, boards, board, against, surveyed, busy, made, onLook, onSave }: Props) {
+export function ExportList({
+  kinds,
+  boards,
+  board,
+  against,
+  surveyed,
+  planned,
+  busy,
+  made,
+  onLook,
+  onSave,
+}: Props) {
   const wantedOf = (kind: ExportKind): Wanted => ({
     kind: kind.id,
     title: say(kind.title),
@@ -56,6 +68,7 @@ export function ExportList({ kinds, boards, board, against, surveyed, busy, made
   });
   const lack = (kind: ExportKind): string | undefined => {
     if (kind.needs === "survey" && !surveyed) return t("web.documents.needs_survey");
+    if (kind.needs === "plan" && !planned) return t("web.documents.needs_plan");
     if (kind.needs === "other" && !against) return t("web.documents.against_none");
     return undefined;
   };
