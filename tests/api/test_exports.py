@@ -44,6 +44,10 @@ class Exports(ExportCase):
     """Made, looked at, saved."""
 
     def test_every_kind_can_be_made_and_fetched_under_its_name(self) -> None:
+        document = self.client.get(self.job).json()["job"]
+        line = {"document": document, "text": "kitchen 4 x 3"}
+        planned = self.client.post("/api/plan/enter", json=line).json()["document"]
+        self.client.put(self.job, json={"base": 2, "document": planned})
         kinds = self.client.get("/api/exports/kinds").json()
         self.assertEqual([kind["id"] for kind in kinds], [kind.id for kind in KINDS])
         for kind in kinds:
@@ -57,6 +61,11 @@ class Exports(ExportCase):
                 self.assertIn(done["name"], file.headers["content-disposition"])
                 self.assertTrue(done["name"].endswith(f".{kind['suffix']}"))
                 self.assertTrue(file.headers["content-disposition"].startswith("attachment"))
+
+    def test_a_job_without_a_plan_has_no_drawing_of_it_and_says_what_to_do(self) -> None:
+        answer = self.client.post(f"{self.job}/exports", json={"kind": "plan-svg"})
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("Type one under Routes", answer.json()["detail"])
 
     def test_a_report_tells_how_far_it_is_and_shows_the_revision_it_is_of(self) -> None:
         answer = self.client.post(f"{self.job}/exports", json={"kind": "report"})
