@@ -19,6 +19,7 @@ from vivid_lattice.core.plan.enter_plan import enter_plan_line
 from vivid_lattice.core.plan.fill.box import BoxFill
 from vivid_lattice.core.plan.fill.boxes_of_plan import fills_of
 from vivid_lattice.core.plan.house_plan import MadeJoint, house_plan, made_joints, with_planned_lengths
+from vivid_lattice.core.plan.spacing import spacing_gaps
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.plan_rules import BoxMethod
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -70,12 +71,14 @@ class PlannedCircuit(BaseModel):
 
 
 class PlanView(BaseModel):
-    """The plan of a document. ``lacks``: circuits that are not on it, with what is missing; ``undecided``: points without a circuit."""
+    """The plan of a document. ``lacks``: circuits that are not on it, with what is missing; ``undecided``: points without a circuit;
+    ``spacing``: rooms whose walls are too far from a socket."""
 
     drawing: Drawing
     circuits: list[PlannedCircuit]
     lacks: dict[str, Text]
     undecided: list[str]
+    spacing: list[Text]
 
 
 @router.post("")
@@ -89,6 +92,7 @@ def show_plan(request: DocumentRequest) -> PlanView:
         circuits=[_circuit(each, job, rules) for each in plan.circuits],
         lacks=dict(plan.lacks),
         undecided=list(plan.undecided),
+        spacing=[gap.text for gap in spacing_gaps(job, rules)],
     )
 
 

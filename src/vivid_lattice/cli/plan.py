@@ -14,6 +14,7 @@ from vivid_lattice.core.plan.circuit_plan import CircuitPlan
 from vivid_lattice.core.plan.fill.box import BoxFill
 from vivid_lattice.core.plan.fill.boxes_of_plan import fills_of
 from vivid_lattice.core.plan.house_plan import HousePlan, MadeJoint, house_plan, made_joints
+from vivid_lattice.core.plan.spacing import spacing_gaps
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -34,7 +35,13 @@ def _plan(args: argparse.Namespace) -> int:
     plan = house_plan(job, rules)
     points = {point.id: point for point in job.plan.points}
     if args.json:
-        print(json.dumps(as_json(plan, points, rules), indent=2, ensure_ascii=False))
+        print(
+            json.dumps(
+                as_json(plan, points, rules) | {"spacing": [str(gap.text) for gap in spacing_gaps(job, rules)]},
+                indent=2,
+                ensure_ascii=False,
+            )
+        )
     else:
         for circuit in plan.circuits:
             _print_circuit(circuit, points, rules)
@@ -42,6 +49,8 @@ def _plan(args: argparse.Namespace) -> int:
             print(f"{name}: needs {what}")
         for point in plan.undecided:
             print(f"{point}: no circuit")
+        for gap in spacing_gaps(job, rules):
+            print(gap.text)
     return 0 if plan.circuits and not plan.undecided and all(each.proved for each in plan.circuits) else 1
 
 

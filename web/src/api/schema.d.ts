@@ -7318,7 +7318,8 @@ export interface components {
         };
         /**
          * PlanView
-         * @description The plan of a document. ``lacks``: circuits that are not on it, with what is missing; ``undecided``: points without a circuit.
+         * @description The plan of a document. ``lacks``: circuits that are not on it, with what is missing; ``undecided``: points without a circuit;
+         *     ``spacing``: rooms whose walls are too far from a socket.
          */
         PlanView: {
             drawing: components["schemas"]["Drawing"];
@@ -7336,6 +7337,14 @@ export interface components {
             };
             /** Undecided */
             undecided: string[];
+            /** Spacing */
+            spacing: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
         };
         /**
          * PlannedCircuit
@@ -19130,4 +19139,4 @@ export interface operations {
         };
     };
 }
-// sha256 3dc173c168bacfe9dbad5f360be9587f2c2e33d4a2c4771bb2e7794c27460e5b
+// sha256 7151ea8b74ece95470994b67780db3b5eacd58c47354b97921dad24fd17fb81e

@@ -4,6 +4,7 @@ import { answered, type CircuitRoute, client, type PlanView } from "../api/clien
 import { planQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { useAnsweredEdit } from "../job/useAnsweredEdit";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Segments } from "../ui/Segments";
@@ -117,6 +118,11 @@ function Planned({ view }: { view: PlanView }) {
           onSelect={setSelected}
           onKey={onKey}
         />
+        {view.spacing.map((gap, number) => (
+          <p key={String(number)} data-spacing className="mt-1 text-[12.5px] text-fail">
+            {say(gap)}
+          </p>
+        ))}
         {view.undecided.length > 0 && (
           <p className="mt-1 text-[12.5px] text-advice">
             {t("web.routes.undecided", {

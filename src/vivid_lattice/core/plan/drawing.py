@@ -9,10 +9,10 @@ from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.plan import Opening, PointKind, RoomShape, Wall
 from vivid_lattice.core.plan.conductors.wiring import FEED
 from vivid_lattice.core.plan.geometry.house import House, Spot, on_wall
+from vivid_lattice.core.plan.geometry.walls import Place, corners_of
 from vivid_lattice.core.plan.house_plan import HousePlan
 from vivid_lattice.core.rules.protocol import RuleSet
 
-Place = tuple[float, float]
 #: As good as on the edge of a room [m].
 _EDGE_M = 0.01
 
@@ -141,18 +141,3 @@ def _opening(shape: RoomShape, opening: Opening) -> DrawnOpening:
     ends = (on_wall(shape, opening.wall, at) for at in (opening.from_m, opening.from_m + opening.width_m))
     a, b = ends
     return DrawnOpening(kind=opening.kind, a=a, b=b)
-
-
-def corners_of(shape: RoomShape) -> tuple[Place, ...]:
-    """The corners of a room, round it: four, or six of an L."""
-    x, y, w, d = shape.x_m, shape.y_m, shape.width_m, shape.depth_m
-    notch = shape.notch
-    if notch is None:
-        return (x, y), (x + w, y), (x + w, y + d), (x, y + d)
-    a, b = notch.width_m, notch.depth_m
-    return {
-        "front-left": ((x + a, y), (x + w, y), (x + w, y + d), (x, y + d), (x, y + b), (x + a, y + b)),
-        "front-right": ((x, y), (x + w - a, y), (x + w - a, y + b), (x + w, y + b), (x + w, y + d), (x, y + d)),
-        "back-right": ((x, y), (x + w, y), (x + w, y + d - b), (x + w - a, y + d - b), (x + w - a, y + d), (x, y + d)),
-        "back-left": ((x, y), (x + w, y), (x + w, y + d), (x + a, y + d), (x + a, y + d - b), (x, y + d - b)),
-    }[notch.corner]

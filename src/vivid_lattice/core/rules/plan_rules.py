@@ -71,6 +71,17 @@ class BoxSize:
     ceiling: bool = False
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WallSpacing:
+    """Sockets along walls [m]: no point further than ``reach_m`` from one, in spaces of ``least_m`` and more; none higher than ``highest_m``
+    counts."""
+
+    reach_m: float
+    least_m: float
+    highest_m: float
+    source: Source
+
+
 class PlanRules(Protocol):
     """Plans of houses. NotTabulated where a standard's data hold nothing of them."""
 
@@ -117,4 +128,9 @@ class PlanRules(Protocol):
     @property
     def connectors(self) -> tuple[Connector, ...]:
         """Connectors that are stocked."""
+        ...
+
+    @property
+    def wall_spacing(self) -> WallSpacing | None:
+        """Sockets along walls; None: the standard has no such rule, or its data do not say."""
         ...

@@ -11,6 +11,8 @@ from vivid_lattice.core.plan.geometry.house import wall_length_m
 #: Clear of corners and door frames [m]. Common practice, no source; 0.3 m from an inside corner in accessible dwellings.
 FROM_CORNER_M, FROM_DOOR_M = 0.3, 0.15
 
+Place = tuple[float, float]
+
 
 @dataclass(frozen=True, slots=True)
 class Stretch:
@@ -26,7 +28,9 @@ class Stretch:
         return self.to_m - self.from_m
 
 
-def free_stretches(shape: RoomShape, height_m: float, walls: Sequence[Wall] = WALLS) -> list[Stretch]:
+def free_stretches(
+    shape: RoomShape, height_m: float, walls: Sequence[Wall] = WALLS, from_corner_m: float = FROM_CORNER_M
+) -> list[Stretch]:
     """The parts of walls where a point at a height is clear of corners, and of doors, gaps and windows that reach there."""
     found = []
     for wall in walls:
@@ -35,7 +39,7 @@ def free_stretches(shape: RoomShape, height_m: float, walls: Sequence[Wall] = WA
             for opening in shape.openings
             if opening.wall == wall and opening.sill_m <= height_m <= opening.head_m
         )
-        at, end = FROM_CORNER_M, wall_length_m(shape, wall) - FROM_CORNER_M
+        at, end = from_corner_m, wall_length_m(shape, wall) - from_corner_m
         for begin, finish in [*edges, (end, end)]:
             if min(begin, end) > at:
                 found.append(Stretch(wall, at, min(begin, end)))
@@ -67,3 +71,18 @@ def by_the_door(shape: RoomShape, height_m: float) -> tuple[Wall, float] | None:
     before, after = door.from_m, length - door.from_m - door.width_m
     along = door.from_m + door.width_m + FROM_DOOR_M if after >= before else door.from_m - FROM_DOOR_M
     return door.wall, round(min(max(along, 0.0), length), 2)
+
+
+def corners_of(shape: RoomShape) -> tuple[Place, ...]:
+    """The corners of a room, round it: four, or six of an L."""
+    x, y, w, d = shape.x_m, shape.y_m, shape.width_m, shape.depth_m
+    notch = shape.notch
+    if notch is None:
+        return (x, y), (x + w, y), (x + w, y + d), (x, y + d)
+    a, b = notch.width_m, notch.depth_m
+    return {
+        "front-left": ((x + a, y), (x + w, y), (x + w, y + d), (x, y + d), (x, y + b), (x + a, y + b)),
+        "front-right": ((x, y), (x + w - a, y), (x + w - a, y + b), (x + w, y + b), (x + w, y + d), (x, y + d)),
+        "back-right": ((x, y), (x + w, y), (x + w, y + d - b), (x + w - a, y + d - b), (x + w - a, y + d), (x, y + d)),
+        "back-left": ((x, y), (x + w, y), (x + w, y + d), (x + a, y + d), (x + a, y + d - b), (x, y + d - b)),
+    }[notch.corner]

@@ -16,6 +16,7 @@ from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import message
 from vivid_lattice.core.plan.geometry.house import House, wall_length_m
+from vivid_lattice.core.plan.geometry.wall_line import round_the_room
 from vivid_lattice.core.plan.geometry.walls import by_the_door, free_stretches, spread
 from vivid_lattice.core.plan.typed.room_line import is_wall, metres
 from vivid_lattice.core.rules import rule_set
@@ -180,6 +181,9 @@ def _places(job: Job, line: _Line, shape: RoomShape) -> Iterator[dict[str, Any]]
         yield from ({"wall": place[0], "along_m": place[1]} for _ in range(line.count))
         return
     stretches = free_stretches(shape, height_m, walls)
+    if line.kind == "socket" and line.wall is None and not line.worktop and stretches:
+        yield from ({"wall": wall, "along_m": along} for wall, along in round_the_room(shape, height_m, line.count))
+        return
     if line.worktop and line.wall is None and stretches:
         # A worktop runs along one wall: the longest that is free.
         stretches = [max(stretches, key=lambda stretch: stretch.length_m)]

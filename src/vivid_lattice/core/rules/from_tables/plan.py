@@ -17,6 +17,7 @@ from vivid_lattice.core.rules.plan_rules import (
     CoreUse,
     PointHeight,
     SectionCable,
+    WallSpacing,
 )
 from vivid_lattice.core.rules.rule_data import RuleData, Table
 from vivid_lattice.core.sources import Source
@@ -117,6 +118,15 @@ class PlanFromTables:
     def table_rows(self, table: str) -> tuple[tuple[Any, ...], ...]:
         """Rows of one of the tables that plans share, by its id."""
         return tuple(tuple(row) for row in self._data.table(table).rows)
+
+    @cached_property
+    def wall_spacing(self) -> WallSpacing | None:
+        """Sockets along walls; None: the standard has no such rule, or its data do not say."""
+        if self._entries is None or "wall_spacing" not in self._entries:
+            return None
+        table = self._table("wall_spacing")
+        [(reach, least, highest)] = ((float(str(each)) for each in row) for row in table.rows)
+        return WallSpacing(reach_m=reach, least_m=least, highest_m=highest, source=table.source)
 
     @cached_property
     def connectors(self) -> tuple[Connector, ...]:
