@@ -78,6 +78,10 @@ class Typed(unittest.TestCase):
         self.assertIn("6 ft at most", str(gap.text))
         self.assertIn("4 receptacles", str(gap.text))
 
+    def test_points_are_called_as_the_standard_calls_them(self) -> None:
+        points = room(self.BEDROOM, "2 outlets bedroom").plan.points
+        self.assertEqual([point.name for point in points], ["Bedroom receptacle 1", "Bedroom receptacle 2"])
+
     def test_four_that_are_spread_pass(self) -> None:
         self.assertEqual(spacing_gaps(room(self.BEDROOM, "4 outlets bedroom"), RULES), ())
 

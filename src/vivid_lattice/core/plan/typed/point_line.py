@@ -152,9 +152,13 @@ def _points(job: Job, line: _Line) -> Iterator[PlanPoint]:
     taken = {point.id for point in job.plan.points}
     circuit = _circuit_for(job, line.kind, shape, line.word)
     name = next(room.name for room in job.rooms if room.id == shape.room)
+    # A socket-outlet is called a socket for short, a receptacle is not.
+    socket = rule_set(job.job.rules).words.form("socket").removesuffix("-outlet")
+    what = socket if line.kind == "socket" else line.kind.replace("-", " ")
     for number, place in enumerate(_places(job, line, shape), 1):
-        title = f"{name} {line.kind.replace('-', ' ')}" + (f" {number}" if line.count > 1 else "")
-        id_ = free_id(id_from(title), taken)
+        which = f" {number}" if line.count > 1 else ""
+        title = f"{name} {what}{which}"
+        id_ = free_id(id_from(f"{name} {line.kind}{which}"), taken)
         taken.add(id_)
         yield PlanPoint(
             id=id_, kind=line.kind, name=title, room=shape.room, height_m=line.height_m, above_worktop=line.worktop,
