@@ -1,8 +1,32 @@
 import type { CircuitRoute, PlannedCircuit, PlanView } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
-import { t } from "../messages/text";
+import { type Key, t } from "../messages/text";
 import { Select } from "../ui/Select";
+
+const SHAPES: Record<string, Key> = {
+  radial: "web.routes.shape_radial",
+  branch: "web.routes.shape_branch",
+  ring: "web.routes.shape_ring",
+};
+const WAYS: Record<string, Key> = {
+  ceiling: "web.routes.way_ceiling",
+  floor: "web.routes.way_floor",
+  loft: "web.routes.way_loft",
+  surface: "web.routes.way_surface",
+};
+const FEEDS: Record<string, Key> = {
+  light: "web.routes.feed_light",
+  switch: "web.routes.feed_switch",
+  "junction-box": "web.routes.feed_junction-box",
+};
+const FILLS: Record<NonNullable<Filling["counted"]>, Key> = {
+  cables: "web.routes.fill_cables",
+  conductors: "web.routes.fill_conductors",
+  volume: "web.routes.fill_volume",
+};
+const named = (texts: Record<string, Key>) =>
+  Object.entries(texts).map(([value, text]) => ({ value, label: t(text) }));
 
 type Change = (circuit: string, more: Partial<CircuitRoute>) => void;
 
@@ -93,29 +117,20 @@ function OneCircuit({ circuit, onChange }: { circuit: PlannedCircuit; onChange: 
         <Select
           aria-label={t("web.routes.shape", { circuit: circuit.name })}
           value={circuit.shape}
-          options={(["radial", "branch", "ring"] as const).map((value) => ({
-            value,
-            label: t(`web.routes.shape_${value}`),
-          }))}
+          options={named(SHAPES)}
           onCommit={(shape) => onChange(circuit.id, { shape: shape as CircuitRoute["shape"], order: [] })}
         />
         <Select
           aria-label={t("web.routes.way", { circuit: circuit.name })}
           value={route?.way ?? "ceiling"}
-          options={(["ceiling", "floor", "loft", "surface"] as const).map((value) => ({
-            value,
-            label: t(`web.routes.way_${value}`),
-          }))}
+          options={named(WAYS)}
           onCommit={(way) => onChange(circuit.id, { way: way as CircuitRoute["way"] })}
         />
         {lights && (
           <Select
             aria-label={t("web.routes.feed", { circuit: circuit.name })}
             value={circuit.feed_at}
-            options={(["light", "switch", "junction-box"] as const).map((value) => ({
-              value,
-              label: t(`web.routes.feed_${value}`),
-            }))}
+            options={named(FEEDS)}
             onCommit={(feed_at) => onChange(circuit.id, { feed_at: feed_at as CircuitRoute["feed_at"] })}
           />
         )}
@@ -213,7 +228,7 @@ function fillText(fill: Filling): string {
   const used = String(Number(fill.used.toFixed(2)));
   const counted = fill.parts.length > 1 ? `${used} (${fill.parts.join(", ")})` : used;
   if (!fill.smallest_box || fill.takes === null) return t("web.routes.fill_none", { counted });
-  return t(`web.routes.fill_${fill.counted}`, { box: fill.smallest_box, counted, takes: String(fill.takes) });
+  return t(FILLS[fill.counted], { box: fill.smallest_box, counted, takes: String(fill.takes) });
 }
 
 /** What a box of a circuit is called. */
