@@ -14,6 +14,7 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.job import Circuit, Job, with_circuit
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.material.material import ALLOWANCE_PCT, material
+from vivid_lattice.core.plan.enter_plan import enter_plan_line
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.expected_readings import expected
 from vivid_lattice.reports.catalogue import KINDS, export
@@ -111,6 +112,7 @@ class Exports(unittest.TestCase):
     @given(boards(most=16))
     def test_every_export_of_any_board_is_made_and_named(self, job: Job) -> None:
         names = set()
+        job = enter_plan_line(job, "kitchen 4 x 3 door left")
         for kind in KINDS:
             if kind.needs in ("survey", "other"):
                 continue
