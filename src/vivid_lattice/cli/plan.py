@@ -34,10 +34,11 @@ def _plan(args: argparse.Namespace) -> int:
     rules = rule_set(job.job.rules)
     plan = house_plan(job, rules)
     points = {point.id: point for point in job.plan.points}
+    gaps = spacing_gaps(job, rules)
     if args.json:
         print(
             json.dumps(
-                as_json(plan, points, rules) | {"spacing": [str(gap.text) for gap in spacing_gaps(job, rules)]},
+                as_json(plan, points, rules) | {"spacing": [str(gap.text) for gap in gaps]},
                 indent=2,
                 ensure_ascii=False,
             )
@@ -49,9 +50,10 @@ def _plan(args: argparse.Namespace) -> int:
             print(f"{name}: needs {what}")
         for point in plan.undecided:
             print(f"{point}: no circuit")
-        for gap in spacing_gaps(job, rules):
+        for gap in gaps:
             print(gap.text)
-    return 0 if plan.circuits and not plan.undecided and all(each.proved for each in plan.circuits) else 1
+    decided = plan.circuits and not plan.undecided and not gaps
+    return 0 if decided and all(each.proved for each in plan.circuits) else 1
 
 
 def as_json(plan: HousePlan, points: Mapping[str, PlanPoint], rules: RuleSet) -> dict[str, Any]:

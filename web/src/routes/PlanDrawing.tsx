@@ -1,4 +1,3 @@
-import { useRef } from "react";
 import type { Drawing, DrawnPoint } from "../api/client";
 import { t } from "../messages/text";
 import { cx } from "../ui/cx";
@@ -22,14 +21,12 @@ export function PlanDrawing({
   onKey: (key: string) => boolean;
 }) {
   const frame = frameOf(drawing, level);
-  const svg = useRef<SVGSVGElement>(null);
   const path = (places: readonly Place[], close = false) =>
     places.map((place, index) => `${index ? "L" : "M"}${frame.put(place).join(" ")}`).join(" ") +
     (close ? " Z" : "");
   const points = drawing.points.filter((point) => point.level === level);
   return (
     <svg
-      ref={svg}
       viewBox={`0 0 ${frame.width} ${frame.height}`}
       className="max-h-[62vh] w-full rounded-md border border-line bg-sheet"
       role="group"

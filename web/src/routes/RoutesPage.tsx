@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { answered, type CircuitRoute, client, type PlanView } from "../api/client";
 import { planQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
@@ -7,6 +7,7 @@ import { useAnsweredEdit } from "../job/useAnsweredEdit";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
+import { EntryLine } from "../ui/EntryLine";
 import { Segments } from "../ui/Segments";
 import { Select } from "../ui/Select";
 import { CircuitRoutes, nameOf } from "./CircuitRoutes";
@@ -30,45 +31,21 @@ export function RoutesPage() {
   );
 }
 
-/** The line that rooms and points are typed in. What is not understood stays, with the reason. */
+/** The line that rooms and points are typed in. */
 function PlanEntry() {
   const { document, edit } = useJob();
-  const [text, setText] = useState("");
-  const [error, setError] = useState("");
-  const box = useRef<HTMLInputElement>(null);
-  const enter = async () => {
-    if (!text.trim()) return;
-    try {
-      const answer = await answered(client.POST("/api/plan/enter", { body: { document, text } }));
-      if (edit(answer.document, document)) setText("");
-      setError("");
-    } catch (reason) {
-      setError((reason as Error).message);
-    }
-    box.current?.focus();
+  const enter = async (text: string) => {
+    const answer = await answered(client.POST("/api/plan/enter", { body: { document, text } }));
+    return edit(answer.document, document);
   };
   return (
     <div className="mb-2">
-      <label className="sr-only" htmlFor="plan-entry">
-        {t("web.routes.entry")}
-      </label>
-      <input
+      <EntryLine
         id="plan-entry"
-        ref={box}
-        className="figure w-full rounded-lg border border-line bg-sheet px-3 py-2 text-[14px] focus:border-accent"
+        label={t("web.routes.entry")}
         placeholder={t("web.routes.entry_placeholder")}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        onKeyDown={(event) => {
-          if (event.key === "Enter") void enter();
-          if (event.key === "Escape") setText("");
-        }}
+        onEnter={enter}
       />
-      {error && (
-        <p role="alert" className="mt-1 text-[12.5px] text-fail">
-          {error}
-        </p>
-      )}
     </div>
   );
 }

@@ -1,5 +1,5 @@
 import { Trash2 } from "lucide-react";
-import { type KeyboardEvent, useRef, useState } from "react";
+import { useState } from "react";
 import { answered, client, type ExistingBoard, type ExistingWay } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { say, type Text } from "../messages/say";
@@ -7,6 +7,7 @@ import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { CheckBox } from "../ui/CheckBox";
 import { cx } from "../ui/cx";
+import { EntryLine } from "../ui/EntryLine";
 import { TextBox } from "../ui/Field";
 import { useMedia } from "../ui/useMedia";
 import { BoardFacts } from "./BoardFacts";
@@ -214,47 +215,19 @@ function RowButtons({ way, row }: { way: ExistingWay; row: Row }) {
 
 function WayEntry({ board, onChange }: { board: ExistingBoard; onChange: (board: ExistingBoard) => void }) {
   const { document } = useJob();
-  const [text, setText] = useState("");
-  const [error, setError] = useState("");
-  const box = useRef<HTMLInputElement>(null);
-  const enter = async () => {
-    if (!text.trim()) return;
-    try {
-      const way = await answered(
-        client.POST("/api/parse/way", { body: { rules: document.job.rules, board, text } }),
-      );
-      const rest = board.ways.filter((other) => other.number !== way.number);
-      onChange({ ...board, ways: [...rest, way] });
-      setText("");
-      setError("");
-    } catch (reason) {
-      setError(reason instanceof Error ? reason.message : String(reason));
-    }
-    box.current?.focus();
+  const enter = async (text: string) => {
+    const way = await answered(
+      client.POST("/api/parse/way", { body: { rules: document.job.rules, board, text } }),
+    );
+    onChange({ ...board, ways: [...board.ways.filter((other) => other.number !== way.number), way] });
+    return true;
   };
   return (
-    <div>
-      <label className="sr-only" htmlFor="way-entry">
-        {t("web.survey.ways.entry")}
-      </label>
-      <input
-        id="way-entry"
-        ref={box}
-        data-testid="way-entry"
-        className="figure w-full rounded-lg border border-line bg-sheet px-3 py-2 text-[14px] focus:border-accent"
-        placeholder={t("web.survey.ways.entry_placeholder")}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        onKeyDown={(event: KeyboardEvent) => {
-          if (event.key === "Enter") void enter();
-          if (event.key === "Escape") setText("");
-        }}
-      />
-      {error && (
-        <p role="alert" className="mt-1 text-[12.5px] text-fail">
-          {error}
-        </p>
-      )}
-    </div>
+    <EntryLine
+      id="way-entry"
+      label={t("web.survey.ways.entry")}
+      placeholder={t("web.survey.ways.entry_placeholder")}
+      onEnter={enter}
+    />
   );
 }

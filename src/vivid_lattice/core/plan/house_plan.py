@@ -87,7 +87,6 @@ def with_planned_lengths(job: Job, rules: RuleSet) -> Job:
 
 
 def _with_length(circuit: Circuit, length_m: float) -> Circuit:
-    length_m = round(length_m, 2)
     known = [section.length_m for section in circuit.run]
     total = sum(length or 0.0 for length in known)
     if len(circuit.run) > 1 and total > 0 and all(length is not None for length in known):

@@ -18,7 +18,7 @@ class Distances:
     """Routes between places of a house by one way.
 
     Equation  route = |x1 − x2| + |y1 − y2| + the least of |z1 − p| + |z2 − p| over the levels p of the way on either floor
-    Source    geometry; parallel to the walls, as joists and later repair ask for it (common practice)
+    Source    geometry; parallel to the walls, which joists and later repair require (common practice)
     """
 
     def __init__(self, house: House, way: Way):

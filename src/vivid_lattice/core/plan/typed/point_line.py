@@ -24,7 +24,8 @@ from vivid_lattice.core.rules import rule_set
 #: Words for points, the longest first where one begins another.
 _WORDS: Mapping[str, PointKind] = {
     "double sockets": "socket", "double socket": "socket", "sockets": "socket", "socket": "socket", "receptacles": "socket",
-    "receptacle": "socket", "power points": "socket", "power point": "socket", "double power points": "socket", "double power point": "socket", "plugs": "socket", "outlets": "socket",
+    "receptacle": "socket", "power points": "socket", "power point": "socket", "double power points": "socket", "double power point": "socket",
+    "plugs": "socket", "outlets": "socket",
     "downlights": "light", "spotlights": "light", "lights": "light", "light": "light", "pendant": "light", "luminaire": "light",
     "smoke alarms": "alarm", "smoke alarm": "alarm", "heat alarm": "alarm", "alarms": "alarm", "alarm": "alarm",
     "pull cord": "pull-cord", "pull-cord": "pull-cord", "switches": "switch", "switch": "switch", "dimmer": "dimmer",
@@ -32,7 +33,7 @@ _WORDS: Mapping[str, PointKind] = {
     "cooker": "cooker", "hob": "cooker", "range": "cooker", "stove": "cooker", "shower": "shower",
     "fused connection unit": "connection-unit", "connection unit": "connection-unit", "fcu": "connection-unit",
     "shaver": "shaver", "heater": "heater", "water heater": "heater", "boiler": "connection-unit", "charger": "charger",
-    "data": "data", "junction box": "junction-box", "consumer unit": "junction-box",
+    "data": "data", "junction box": "junction-box",
 }  # fmt: skip
 _WAYS = re.compile(r"\b(?P<n>one|two|three|four|five|\d)[ -](?:way|places?)\b", re.IGNORECASE)
 _NUMBERS = {"one": 1, "two": 2, "three": 3, "four": 4, "five": 5}

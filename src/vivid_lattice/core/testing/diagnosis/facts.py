@@ -27,7 +27,7 @@ def facts_of_earth(facts: frozenset[str], earth: EarthInUse) -> frozenset[str]:
 
 
 def facts_of(network: Installation, circuit: Circuit) -> frozenset[str]:
-    """The names of what a circuit has, of those that defects ask for."""
+    """The names of what a circuit has, of those that defects need."""
     return frozenset(name for name, holds in FACTS.items() if holds(network, circuit))
 
 

@@ -1,0 +1,53 @@
+import { useRef, useState } from "react";
+
+/** A box for one typed line. Enter gives it to `onEnter`, which tells whether it was taken; what is not understood stays, with the reason. */
+export function EntryLine({
+  id,
+  label,
+  placeholder,
+  onEnter,
+}: {
+  id: string;
+  label: string;
+  placeholder: string;
+  onEnter: (text: string) => Promise<boolean>;
+}) {
+  const [text, setText] = useState("");
+  const [error, setError] = useState("");
+  const box = useRef<HTMLInputElement>(null);
+  const enter = async () => {
+    if (!text.trim()) return;
+    try {
+      if (await onEnter(text)) setText("");
+      setError("");
+    } catch (reason) {
+      setError(reason instanceof Error ? reason.message : String(reason));
+    }
+    box.current?.focus();
+  };
+  return (
+    <div>
+      <label className="sr-only" htmlFor={id}>
+        {label}
+      </label>
+      <input
+        id={id}
+        ref={box}
+        data-testid={id}
+        className="figure w-full rounded-lg border border-line bg-sheet px-3 py-2 text-[14px] focus:border-accent"
+        placeholder={placeholder}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") void enter();
+          if (event.key === "Escape") setText("");
+        }}
+      />
+      {error && (
+        <p role="alert" className="mt-1 text-[12.5px] text-fail">
+          {error}
+        </p>
+      )}
+    </div>
+  );
+}
