@@ -18,7 +18,8 @@ from vivid_lattice.core.plan.drawing import Drawing, drawing_of
 from vivid_lattice.core.plan.enter_plan import enter_plan_line
 from vivid_lattice.core.plan.fill.box import BoxFill
 from vivid_lattice.core.plan.fill.boxes_of_plan import fills_of
-from vivid_lattice.core.plan.house_plan import MadeJoint, house_plan, made_joints, with_planned_lengths
+from vivid_lattice.core.plan.house_plan import MadeJoint, house_plan, made_joints
+from vivid_lattice.core.plan.planned_runs import with_planned_runs
 from vivid_lattice.core.plan.spacing import spacing_gaps
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.plan_rules import BoxMethod
@@ -135,4 +136,4 @@ def enter_line_of_plan(request: PlanLine) -> DocumentAnswer:
 def lengths_of_plan(request: DocumentRequest) -> DocumentAnswer:
     """The document with the lengths of its plan in its circuits."""
     job = checked(request.document)
-    return DocumentAnswer(document=with_planned_lengths(job, rule_set(job.job.rules)))
+    return DocumentAnswer(document=with_planned_runs(job, rule_set(job.job.rules)))

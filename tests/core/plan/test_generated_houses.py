@@ -12,7 +12,8 @@ from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.plan import CircuitRoute
 from vivid_lattice.core.plan.conductors.wiring import FEED
 from vivid_lattice.core.plan.enter_plan import enter_plan_line
-from vivid_lattice.core.plan.house_plan import house_plan, made_joints, with_planned_lengths
+from vivid_lattice.core.plan.house_plan import house_plan, made_joints
+from vivid_lattice.core.plan.planned_runs import with_planned_runs
 from vivid_lattice.core.rules import rule_set
 
 SYSTEMS = {"uk": "TN-C-S", "iec": "TN-S", "anz": "MEN", "za": "TN-C-S", "na": "TN-C-S"}
@@ -90,12 +91,12 @@ class Generated(unittest.TestCase):
     def test_lengths_of_the_plan_are_those_of_the_circuits(self) -> None:
         for standard, job in houses(5, 7):
             rules = rule_set(standard)
-            with_lengths = with_planned_lengths(job, rules)
+            with_lengths = with_planned_runs(job, rules)
             for circuit in house_plan(with_lengths, rules).circuits:
                 run = sum(section.length_m or 0.0 for section in circuit.circuit.run)
                 self.assertAlmostEqual(run, circuit.length_m, delta=0.006)
                 self.assertLessEqual(circuit.length_m, circuit.cable_m + 1e-6)
-            self.assertEqual(with_planned_lengths(with_lengths, rules), with_lengths)
+            self.assertEqual(with_planned_runs(with_lengths, rules), with_lengths)
 
     def test_a_pinned_order_is_kept(self) -> None:
         [(standard, job)] = houses(1, 3)

@@ -27,8 +27,8 @@ PointKind = Literal[
     "socket", "light", "switch", "pull-cord", "dimmer", "sensor", "fan", "cooker", "shower", "connection-unit", "alarm", "data",
     "shaver", "heater", "junction-box", "charger",
 ]  # fmt: skip
-#: Where the cables of a circuit lie between their points.
-Way = Literal["ceiling", "floor", "loft", "surface"]
+#: Where the cables of a circuit lie between their points; ``wall``: in the walls, in the upper zone.
+Way = Literal["ceiling", "floor", "loft", "surface", "wall"]
 #: Where the line and neutral of lights are joined: at the light, in a junction box, or at the switch.
 FeedAt = Literal["light", "junction-box", "switch"]
 RouteShape = Literal["radial", "branch", "ring"]
@@ -56,7 +56,7 @@ class Notch(DocumentModel):
 
 
 class RoomShape(DocumentModel):
-    """The measures of a room, and what is in it that points keep clear of. ``level``: of its floor, 0 on the ground."""
+    """The measures of a room. ``level``: of its floor, 0 on the ground; ``open_above``: there is no void over it, as over stairs."""
 
     room: Id
     level: Annotated[int, Field(ge=-5, le=20)] = 0
@@ -68,6 +68,7 @@ class RoomShape(DocumentModel):
     notch: Notch | None = None
     openings: Annotated[tuple[Opening, ...], Field(strict=False, max_length=40)] = ()
     wall_kind: WallKind | None = None
+    open_above: bool = False
 
 
 class FloorBuild(DocumentModel):
@@ -120,6 +121,15 @@ class BoardPlace(DocumentModel):
     height_m: _Height = 1.4
 
 
+class PinnedSection(DocumentModel):
+    """The path of one section, from ``a`` to ``b``: points or ``feed``, the board. ``first``: along which axis it leaves ``a``."""
+
+    a: Id
+    b: Id
+    way: Way | None = None
+    first: Literal["x", "y"] | None = None
+
+
 class CircuitRoute(DocumentModel):
     """How a circuit runs, as far as someone decided it. ``order``: points in their order, pinned; '' of the rest, the shortest."""
 
@@ -128,6 +138,7 @@ class CircuitRoute(DocumentModel):
     shape: RouteShape | None = None
     feed_at: FeedAt | None = None
     order: Annotated[tuple[Id, ...], Field(strict=False, max_length=200)] = ()
+    pinned: Annotated[tuple[PinnedSection, ...], Field(strict=False, max_length=400)] = ()
 
 
 class Plan(DocumentModel):
@@ -139,3 +150,12 @@ class Plan(DocumentModel):
     switching: Annotated[tuple[LightSwitching, ...], Field(strict=False, max_length=300)] = ()
     boards: Annotated[tuple[BoardPlace, ...], Field(strict=False, max_length=50)] = ()
     routes: Annotated[tuple[CircuitRoute, ...], Field(strict=False, max_length=1000)] = ()
+    apart: (
+        Annotated[
+            bool,
+            Field(
+                description="Cables that go the same way lie two diameters of the larger apart; else they count as grouped."
+            ),
+        ]
+        | None
+    ) = None

@@ -17,8 +17,7 @@ from vivid_lattice.core.messages import message
 from vivid_lattice.core.plan.conductors.joints import Joint, joints_of
 from vivid_lattice.core.plan.conductors.simulation import Simulation, idle_conductors
 from vivid_lattice.core.plan.conductors.wiring import FEED, BoxWiring, Section
-from vivid_lattice.core.plan.geometry.house import House, Spot
-from vivid_lattice.core.plan.routes.distance import Distances
+from vivid_lattice.core.plan.geometry.house import Spot
 from vivid_lattice.core.plan.routes.order import (
     Order,
     length_of,
@@ -26,6 +25,7 @@ from vivid_lattice.core.plan.routes.order import (
     shortest_path,
     shortest_tour,
 )
+from vivid_lattice.core.plan.routes.ways import CircuitWays, HouseWays
 from vivid_lattice.core.plan.switching_groups import Group, devices_of, groups_of
 from vivid_lattice.core.rules.plan_rules import CoreUse, PlanRules, SectionCable
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -67,7 +67,7 @@ class CircuitPlan:
     order    its points along the way, and by what share another order could be shorter
     length_m of the way to its furthest point, or all round a ring: what voltage drop and loop go by
     cable_m  of all pieces
-    joints   of each box;  devices: what is in each, by name;  spots: where each is, the board as ``feed``
+    joints   of each box;  devices: what is in each, by name;  spots: where each is, the board as ``feed``;  ways: how far they are apart
     proved   every position of every switch does what it should, nothing is shorted, missing or idle
     """
 
@@ -82,16 +82,17 @@ class CircuitPlan:
     joints: Mapping[str, tuple[Joint, ...]]
     devices: Mapping[str, tuple[str, ...]]
     spots: Mapping[str, Spot]
+    ways: CircuitWays
     proved: bool
 
 
-def planned_circuit(job: Job, rules: RuleSet, circuit: Circuit) -> CircuitPlan:
-    """A circuit on the plan of a job.
+def planned_circuit(job: Job, rules: RuleSet, circuit: Circuit, ways: HouseWays) -> CircuitPlan:
+    """A circuit on the plan of a job, by the ways of its house.
 
     Raises  NeedsInput where it has no point on the plan, or its board has no place
     """
     points = tuple(point for point in job.plan.points if point.circuit == circuit.id)
-    house = House(job.plan, rules.plan)
+    house = ways.house
     board = job.find_board_of(circuit.id)
     place = next((each for each in job.plan.boards if board is not None and each.board == board.id), None)
     if not points:
@@ -100,7 +101,7 @@ def planned_circuit(job: Job, rules: RuleSet, circuit: Circuit) -> CircuitPlan:
         raise _need("core.plan.need.board", circuit)
     chosen = next((route for route in job.plan.routes if route.circuit == circuit.id), CircuitRoute(circuit=circuit.id))
     spots = {FEED: house.spot_of_board(place), **{point.id: house.spot_of(point) for point in points}}
-    return _Builder(circuit, points, spots, chosen, Distances(house, chosen.way), rules.plan, job).plan()
+    return _Builder(circuit, points, spots, chosen, ways, rules.plan, job).plan()
 
 
 def _need(key: str, circuit: Circuit) -> NeedsInput:
@@ -112,10 +113,10 @@ def _need(key: str, circuit: Circuit) -> NeedsInput:
 class _Builder:
     def __init__(
         self, circuit: Circuit, points: Sequence[PlanPoint], spots: dict[str, Spot], chosen: CircuitRoute,
-        distances: Distances, rules: PlanRules, job: Job,
+        ways: HouseWays, rules: PlanRules, job: Job,
     ):  # fmt: skip
         self._circuit, self._points, self._spots, self._chosen = circuit, points, spots, chosen
-        self._distances, self._rules = distances, rules
+        self._ways, self._rules = CircuitWays(ways, chosen, spots), rules
         self._groups = groups_of(points, job.plan.switching)
         self._kinds = {point.id: str(point.kind) for point in points}
         self.shape: RouteShape = chosen.shape or ("ring" if circuit.kind == "ring" else "radial")
@@ -142,7 +143,8 @@ class _Builder:
             cable_m=sum(each.piece_m for each in planned),
             furthest=furthest,
             joints={box: joints_of(wiring, box) for box in boxes},
-            spots=dict(self._spots),
+            spots=self._spots,
+            ways=self._ways,
             devices={box: tuple(device.name for device in devices) for box, devices in boxes.items()},
             proved=_is_proved(wiring, self._groups),
         )
@@ -166,7 +168,7 @@ class _Builder:
             return group.switches[0].id
         if self.feed_at == "light":
             first = group.switches[0].id
-            return min((light.id for light in group.lights), key=lambda light: self._far(light, first))
+            return min((light.id for light in group.lights), key=lambda light: self._ways.between(light, first))
         name = f"box-{number}"
         spots = [self._spots[light.id] for light in group.lights]
         level = spots[0].level
@@ -180,7 +182,7 @@ class _Builder:
     def _of_group(self, group: Group, root: str) -> list[tuple[str, str]]:
         """Sections of a group: its lights one after another, as their terminals take a cable in and one out; its switches too."""
         lights = [light.id for light in group.lights if light.id != root]
-        chain = shortest_path(root, lights, self._table([root, *lights])).points
+        chain = shortest_path(root, lights, self._ways.table([root, *lights])).points
         pairs = list(itertools.pairwise((root, *chain)))
         switches = [switch.id for switch in group.switches if switch.id != root]
         before = root
@@ -192,7 +194,7 @@ class _Builder:
     def _ordered(self, stops: list[str]) -> tuple[Order, list[tuple[str, str]]]:
         """The stops in their order, and the sections between them: pinned ones first, the rest by the shortest."""
         pinned = [name for name in self._chosen.order if name in stops]
-        table = self._table([FEED, *stops])
+        table = self._ways.table([FEED, *stops])
         if self.shape == "branch":
             pairs = list(shortest_branches(FEED, stops, table))
             return Order(tuple(b for _, b in pairs), sum(table[a][b] for a, b in pairs)), pairs
@@ -211,17 +213,11 @@ class _Builder:
 
     # ------------------------------------------------------------------------------------------ lengths
 
-    def _far(self, a: str, b: str) -> float:
-        return self._distances.between(self._spots[a], self._spots[b])
-
-    def _table(self, names: Sequence[str]) -> dict[str, dict[str, float]]:
-        return self._distances.table({name: self._spots[name] for name in names})
-
     def _slack(self, name: str) -> float:
         return self._rules.slack_m("board" if name == FEED else _SLACK.get(self._kinds[name], "box"))
 
     def _section(self, section: Section, carries: tuple[str, ...]) -> PlannedSection:
-        route = self._far(section.a, section.b)
+        route = self._ways.between(section.a, section.b)
         fitting = (cable for cable in self._rules.cables if cable.conductors >= len(carries))
         return PlannedSection(
             a=section.a,

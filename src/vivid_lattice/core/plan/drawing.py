@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.plan import Opening, PointKind, RoomShape, Wall
-from vivid_lattice.core.plan.conductors.wiring import FEED
-from vivid_lattice.core.plan.geometry.house import House, Spot, on_wall
+from vivid_lattice.core.plan.geometry.house import House, on_wall
 from vivid_lattice.core.plan.geometry.walls import Place, corners_of
 from vivid_lattice.core.plan.house_plan import HousePlan
+from vivid_lattice.core.plan.routes.distance import Route
 from vivid_lattice.core.rules.protocol import RuleSet
-
-#: As good as on the edge of a room [m].
-_EDGE_M = 0.01
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -93,38 +91,23 @@ def drawing_of(job: Job, plan: HousePlan, rules: RuleSet) -> Drawing:
         )
         for place in job.plan.boards
     ]  # fmt: skip
-    sections: list[DrawnSection] = []
-    for circuit in plan.circuits:
-        board = job.find_board_of(circuit.circuit.id)
-        spots = {**circuit.spots, FEED: boards[board.id]} if board is not None else dict(circuit.spots)
-        for section in circuit.sections:
-            sections += _section(house, circuit.circuit.id, section.a, section.b, spots[section.a], spots[section.b])
+    sections = tuple(
+        drawn for (circuit, a, b), route in plan.laying.sections.items() for drawn in _section(circuit, a, b, route)
+    )
     rooms = tuple(_room(shape, names[shape.room]) for shape in job.plan.rooms)
     return Drawing(
         levels=tuple(sorted({shape.level for shape in job.plan.rooms})),
         rooms=rooms,
         points=tuple(points),
-        sections=tuple(sections),
+        sections=sections,
     )
 
 
-def _section(house: House, circuit: str, a: str, b: str, one: Spot, other: Spot) -> list[DrawnSection]:
-    """The path of a section, round the corner that is in the house; of one that goes up or down, on both floors."""
-    turns = ((other.x_m, one.y_m), (one.x_m, other.y_m))
-    turn = next((each for each in turns if _inside(house, one.level, each)), turns[0])
-    corners = ((one.x_m, one.y_m), turn, (other.x_m, other.y_m))
-    levels = sorted({one.level, other.level})
-    return [DrawnSection(circuit=circuit, a=a, b=b, level=level, corners=corners) for level in levels]
-
-
-def _inside(house: House, level: int, place: Place) -> bool:
-    x, y = place
-    return any(
-        shape.level == level
-        and shape.x_m - _EDGE_M <= x <= shape.x_m + shape.width_m + _EDGE_M
-        and shape.y_m - _EDGE_M <= y <= shape.y_m + shape.depth_m + _EDGE_M
-        for shape in house.rooms.values()
-    )
+def _section(circuit: str, a: str, b: str, route: Route) -> Iterator[DrawnSection]:
+    """The path of a section on the plan; of one that goes to another floor, on both."""
+    corners = [route[0].a[:2], *(leg.b[:2] for leg in route if not leg.upright)] if route else []
+    for level in sorted({leg.level for leg in route}):
+        yield DrawnSection(circuit=circuit, a=a, b=b, level=level, corners=tuple(corners))
 
 
 def _room(shape: RoomShape, name: str) -> DrawnRoom:

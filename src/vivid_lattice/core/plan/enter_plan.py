@@ -6,7 +6,7 @@ import re
 
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.job_file import checked
-from vivid_lattice.core.plan.house_plan import with_planned_lengths
+from vivid_lattice.core.plan.planned_runs import with_planned_runs
 from vivid_lattice.core.plan.typed.point_line import enter_points
 from vivid_lattice.core.plan.typed.room_line import enter_room
 from vivid_lattice.core.rules import rule_set
@@ -20,4 +20,4 @@ def enter_plan_line(job: Job, line: str) -> Job:
     Raises  EntryNotUnderstood where the line is not understood; nothing is changed then
     """
     made = enter_room(job, line) if _ROOM.search(line) else enter_points(job, line)
-    return checked(with_planned_lengths(made, rule_set(made.job.rules)))
+    return checked(with_planned_runs(made, rule_set(made.job.rules)))

@@ -5,40 +5,46 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from vivid_lattice.core.document.job import Circuit, Job
+from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.messages import Text
 from vivid_lattice.core.plan.circuit_plan import CircuitPlan, planned_circuit
 from vivid_lattice.core.plan.conductors.joints import Connectors, Joint, connectors_for
 from vivid_lattice.core.plan.geometry.house import House, Spot
+from vivid_lattice.core.plan.routes.lay import Laying, lay
+from vivid_lattice.core.plan.routes.ways import HouseWays
 from vivid_lattice.core.rules.protocol import RuleSet
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HousePlan:
-    """A job on its plan. ``lacks``: circuits that are not on it, by id, with what is missing; ``undecided``: points without a circuit."""
+    """A job on its plan. ``lacks``: circuits that are not on it, by id, with what is missing; ``undecided``: points without a circuit;
+    ``laying``: the paths of all sections."""
 
     circuits: tuple[CircuitPlan, ...]
     lacks: Mapping[str, Text]
     undecided: tuple[str, ...]
     spots: Mapping[str, Spot]
+    laying: Laying
 
 
 def house_plan(job: Job, rules: RuleSet) -> HousePlan:
     """The plan of a job."""
+    house = House(job.plan, rules.plan)
+    ways = HouseWays(house)
     found: list[CircuitPlan] = []
     lacks: dict[str, Text] = {}
     for circuit in job.circuits:
         try:
-            found.append(planned_circuit(job, rules, circuit))
+            found.append(planned_circuit(job, rules, circuit, ways))
         except (NeedsInput, NotTabulated) as lack:
             lacks[circuit.id] = lack.needs[0].what
-    house = House(job.plan, rules.plan)
     return HousePlan(
         circuits=tuple(found),
         lacks=lacks,
         undecided=tuple(point.id for point in job.plan.points if point.circuit is None and point.kind != "data"),
         spots={point.id: house.spot_of(point) for point in job.plan.points},
+        laying=lay(found, apart=job.plan.apart is True),
     )
 
 
@@ -74,27 +80,3 @@ def _takes(rules: RuleSet, device: str, joint: Joint) -> bool:
     """Whether a device has terminals for all cable ends of a joint: strappers and switched lines that pass it are none of its own."""
     own = joint.devices > 0 or joint.net in ("L", "N", "PE")
     return own and joint.devices <= 1 and joint.cables <= rules.plan.terminal_ends(device)
-
-
-def with_planned_lengths(job: Job, rules: RuleSet) -> Job:
-    """The job with the lengths of its plan in the runs of its circuits: to the furthest point, or all round a ring. A run of several
-    sections keeps their shares. What is not on the plan stays as it is."""
-    lengths = {plan.circuit.id: plan.length_m for plan in house_plan(job, rules).circuits}
-    circuits = tuple(
-        _with_length(circuit, lengths[circuit.id]) if circuit.id in lengths else circuit for circuit in job.circuits
-    )
-    return job if circuits == job.circuits else job.model_copy(update={"circuits": circuits})
-
-
-def _with_length(circuit: Circuit, length_m: float) -> Circuit:
-    known = [section.length_m for section in circuit.run]
-    total = sum(length or 0.0 for length in known)
-    if len(circuit.run) > 1 and total > 0 and all(length is not None for length in known):
-        shares = [(length or 0.0) / total for length in known]
-    else:
-        shares = [1.0, *[0.0] * (len(circuit.run) - 1)]
-    run = tuple(
-        section.model_copy(update={"length_m": round(length_m * share, 2) or section.length_m})
-        for section, share in zip(circuit.run, shares, strict=True)
-    )
-    return circuit if run == circuit.run else circuit.model_copy(update={"run": run})

@@ -82,6 +82,27 @@ class WallSpacing:
     source: Source
 
 
+@dataclass(frozen=True, slots=True)
+class LaidMethod:
+    """A method of installation by where a cable lies."""
+
+    method: str
+    source: Source
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WallZones:
+    """Where hidden cables run in walls [m]. ``top_m``, ``bottom_m``, ``middle_m``: how far from the ceiling, and how high above the floor, from
+    and to; None: no such zone. ``corner_m``: from a corner. ``from_accessory``: straight from one counts, in any direction."""
+
+    top_m: tuple[float, float]
+    bottom_m: tuple[float, float] | None
+    middle_m: tuple[float, float] | None
+    corner_m: tuple[float, float]
+    from_accessory: bool
+    source: Source
+
+
 class PlanRules(Protocol):
     """Plans of houses. NotTabulated where a standard's data hold nothing of them."""
 
@@ -133,4 +154,23 @@ class PlanRules(Protocol):
     @property
     def wall_spacing(self) -> WallSpacing | None:
         """Sockets along walls; None: the standard has no such rule, or its data do not say."""
+        ...
+
+    @property
+    def wall_zone_m(self) -> float:
+        """How far below the ceiling cables in walls run [m]: the preferred line of the standard's upper zone."""
+        ...
+
+    @property
+    def wall_zones(self) -> WallZones | None:
+        """Where hidden cables run in walls; None: the standard has no such zones, or its data do not say."""
+        ...
+
+    def method_of(self, lies_in: str, insulation_mm: float | None) -> LaidMethod | None:
+        """The method of installation of a sheathed cable by where it lies; ``lies_in``: a kind of wall or a way. None: not tabulated."""
+        ...
+
+    @property
+    def methods_told_apart(self) -> frozenset[str]:
+        """The methods that where a cable lies decides between; empty: not tabulated."""
         ...

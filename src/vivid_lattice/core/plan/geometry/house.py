@@ -37,6 +37,11 @@ class House:
         self.rooms: Mapping[str, RoomShape] = {shape.room: shape for shape in plan.rooms}
         self._floors = {floor.level: floor for floor in plan.floors}
 
+    @property
+    def wall_zone_m(self) -> float:
+        """How far below the ceiling cables in walls run [m]."""
+        return self._rules.wall_zone_m
+
     def floor(self, level: int) -> FloorBuild:
         """How a floor is built; as usual where the plan does not say."""
         return self._floors.get(level, FloorBuild(level=level))
@@ -54,6 +59,16 @@ class House:
         """The height of a floor's rooms [m]: the highest."""
         return max((shape.height_m for shape in self.plan.rooms if shape.level == level), default=2.4)
 
+    def has_room_at(self, level: int, place: tuple[float, float]) -> bool:
+        """Whether a room of a floor is at a place on the plan."""
+        x, y = place
+        return any(
+            x0 <= x <= x1 and y0 <= y <= y1
+            for shape in self.rooms.values()
+            if shape.level == level
+            for x0, x1, y0, y1 in boxes_of(shape)
+        )
+
     def spot_of(self, point: PlanPoint) -> Spot:
         """Where a point is. KeyError where its room is not on the plan."""
         shape, height_m = self.rooms[point.room], self.point_height_m(point)
@@ -64,7 +79,7 @@ class House:
     def spot_of_board(self, place: BoardPlace) -> Spot:
         """Where a board is."""
         shape = self.rooms[place.room]
-        return Spot(shape.level, *on_wall(shape, place.wall, place.along_m), place.height_m)
+        return Spot(shape.level, *on_wall(shape, place.wall, place.along_m), place.height_m, (place.room, place.wall))
 
     def point_height_m(self, point: PlanPoint) -> float:
         """The height of a point [m]: as stated, on the ceiling, or the usual one of its kind in the standard."""
@@ -103,6 +118,18 @@ def on_wall(shape: RoomShape, wall: Wall, along_m: float) -> tuple[float, float]
             else:
                 x = shape.width_m - notch.width_m if right else notch.width_m
     return shape.x_m + x, shape.y_m + y
+
+
+def boxes_of(shape: RoomShape) -> tuple[tuple[float, float, float, float], ...]:
+    """A room as one rectangle, or two where a corner is missing: x from and to, y from and to [m]."""
+    x0, y0, x1, y1 = shape.x_m, shape.y_m, shape.x_m + shape.width_m, shape.y_m + shape.depth_m
+    notch = shape.notch
+    if notch is None:
+        return ((x0, x1, y0, y1),)
+    right, back = notch.corner.endswith("right"), notch.corner.startswith("back")
+    beside = (x0, x1 - notch.width_m) if right else (x0 + notch.width_m, x1)
+    whole = (y0, y1 - notch.depth_m) if back else (y0 + notch.depth_m, y1)
+    return (x0, x1, *whole), (*beside, y0, y1)
 
 
 def area_m2(shape: RoomShape) -> float:

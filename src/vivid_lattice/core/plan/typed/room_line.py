@@ -32,8 +32,11 @@ _PLACED = re.compile(
     r"\b(?P<side>left of|right of|behind|in front of|above|over|below|under)\s(?P<room>.+?)(?=$|\s(?:door|window|gap|h|height|less|offset)\b)",
     re.IGNORECASE,
 )
+_OPEN_ABOVE = re.compile(r"\bopen above\b", re.IGNORECASE)
 _OFFSET = re.compile(rf"\boffset\s(?P<m>-?{_NUMBER})\s?m?", re.IGNORECASE)
-_WALLS: dict[str, WallKind] = {"masonry": "masonry", "brick": "masonry", "stud": "stud", "metal stud": "metal-stud"}
+_WALLS: dict[str, WallKind] = {
+    "masonry": "masonry", "brick": "masonry", "insulated stud": "stud-insulated", "metal stud": "metal-stud", "stud": "stud", "external": "external",
+}  # fmt: skip
 #: Usual widths and sills [m]. Common practice, no source.
 _DOOR_M, _WINDOW_M, _SILL_M, _HEAD_M = 0.8, 1.2, 0.9, 2.1
 
@@ -69,6 +72,7 @@ def enter_room(job: Job, line: str) -> Job:
     kind = next((word for word in _WALLS if re.search(rf"\b{word}\b", read.rest, re.IGNORECASE)), None)
     if kind is not None:
         read.rest = re.sub(rf"\b{kind}\b", "", read.rest, flags=re.IGNORECASE)
+    open_above = read.take(_OPEN_ABOVE) is not None
     name = read.rest.strip(" ,")
     if not name:
         raise EntryNotUnderstood(line, message(None, "core.plan.room.no_name"))
@@ -80,6 +84,7 @@ def enter_room(job: Job, line: str) -> Job:
         room=room, level=level, x_m=x, y_m=y, width_m=width, depth_m=depth,
         height_m=metres(height["h"]) if height else before.height_m if before else 2.4,
         notch=_notch(notch) if notch else None,
+        open_above=open_above or (before is not None and before.open_above),
         openings=tuple(read.openings) or (before.openings if before else ()),
         wall_kind=_WALLS[kind] if kind else before.wall_kind if before else None,
     )  # fmt: skip

@@ -15,13 +15,17 @@ from vivid_lattice.core.rules.plan_rules import (
     ConduitFill,
     Connector,
     CoreUse,
+    LaidMethod,
     PointHeight,
     SectionCable,
     WallSpacing,
+    WallZones,
 )
 from vivid_lattice.core.rules.rule_data import RuleData, Table
 from vivid_lattice.core.sources import Source
 
+#: Below the ceiling, in walls, where the standard's data name no zone [m]. Common practice, no source.
+_WALL_ZONE_M = 0.1
 _SLACK, _CONNECTORS = "common.plan.slack", "common.plan.connectors"
 
 
@@ -135,6 +139,60 @@ class PlanFromTables:
             Connector(int(str(ports)), float(str(least)), float(str(most)))
             for ports, least, most, _ in self._data.table(_CONNECTORS).rows
         )
+
+    @cached_property
+    def wall_zone_m(self) -> float:
+        """How far below the ceiling cables in walls run [m]: the preferred line of the standard's upper zone."""
+        if self._entries is None or "horizontal_zones" not in self._entries:
+            return _WALL_ZONE_M
+        return self._zone("horizontal upper")[2]
+
+    @cached_property
+    def wall_zones(self) -> WallZones | None:
+        """Where hidden cables run in walls; None: the standard has no such zones, or its data do not say."""
+        entries = self._entries or {}
+        if "edge_zones" in entries:
+            rule = self._data.rule(entries["edge_zones"])
+            edge = float(rule.params["edge_mm"]) / 1000
+            return WallZones(
+                top_m=(0.0, edge),
+                bottom_m=None,
+                middle_m=None,
+                corner_m=(0.0, edge),
+                from_accessory=True,
+                source=rule.source,
+            )
+        if "horizontal_zones" in entries:
+            top, bottom = self._zone("horizontal upper"), self._zone("horizontal lower")
+            middle, corner = self._zone("horizontal middle"), self._zone("vertical")
+            return WallZones(
+                top_m=top[:2], bottom_m=bottom[:2], middle_m=middle[:2], corner_m=corner[:2], from_accessory=False,
+                source=self._table("horizontal_zones").source,
+            )  # fmt: skip
+        return None
+
+    def _zone(self, name: str) -> tuple[float, float, float]:
+        row = next(row for row in self._table("horizontal_zones").rows if str(row[0]).startswith(name))
+        low, high, preferred = (float(str(each)) / 100 for each in row[1:4])
+        return low, high, preferred
+
+    def method_of(self, lies_in: str, insulation_mm: float | None) -> LaidMethod | None:
+        """The method of installation by where a sheathed cable lies; None: not tabulated, or it depends on insulation that is not stated."""
+        if self._entries is None or "laid" not in self._entries:
+            return None
+        table = self._table("laid")
+        rows = [(float(str(over)), str(method)) for place, over, method in table.rows if place == lies_in]
+        if not rows or (insulation_mm is None and len(rows) > 1):
+            return None
+        fitting = [(over, method) for over, method in rows if (insulation_mm or 0.0) >= over]
+        return LaidMethod(max(fitting)[1], table.source) if fitting else None
+
+    @cached_property
+    def methods_told_apart(self) -> frozenset[str]:
+        """The methods that where a cable lies decides between; empty: not tabulated."""
+        if self._entries is None or "laid" not in self._entries:
+            return frozenset()
+        return frozenset(str(row[2]) for row in self._table("laid").rows)
 
 
 def _gangs(name: str) -> int:
