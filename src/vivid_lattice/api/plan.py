@@ -4,23 +4,27 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, HTTPException
 from pydantic import BaseModel, Field
 
 from vivid_lattice.api.bodies import DocumentAnswer, DocumentRequest
 from vivid_lattice.api.routes import ComputingRoute
-from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.job import Job, Section
 from vivid_lattice.core.document.plan import FeedAt, RouteShape
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import Text
 from vivid_lattice.core.plan.circuit_plan import CircuitPlan, PlannedSection
+from vivid_lattice.core.plan.conductors.terminals import EARTH, Terminals
 from vivid_lattice.core.plan.drawing import Drawing, drawing_of
 from vivid_lattice.core.plan.enter_plan import enter_plan_line
 from vivid_lattice.core.plan.fill.box import BoxFill
 from vivid_lattice.core.plan.fill.boxes_of_plan import fills_of
-from vivid_lattice.core.plan.house_plan import MadeJoint, house_plan, made_joints
-from vivid_lattice.core.plan.planned_runs import with_planned_runs
-from vivid_lattice.core.plan.spacing import spacing_gaps
+from vivid_lattice.core.plan.house_plan import HousePlan, MadeJoint, house_plan, made_joints
+from vivid_lattice.core.plan.other_routes import OtherRoute, other_routes
+from vivid_lattice.core.plan.planned_runs import planned_runs, with_planned_runs
+from vivid_lattice.core.plan.proposals import proposals
+from vivid_lattice.core.plan.remarks import remarks
+from vivid_lattice.core.plan.routes.lay import neighbours
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.plan_rules import BoxMethod
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -45,17 +49,25 @@ class BoxFilling(BaseModel):
     takes: float | None
 
 
+class BoxDevice(BaseModel):
+    """A device in a box: its terminals by the conductor that each takes; the protective one where it has a terminal for it."""
+
+    name: str
+    terminals: list[str]
+
+
 class BoxJoints(BaseModel):
     """A box with what is in it, how each joint is made, and how full it is; none: there is no box, or the cable is not chosen yet."""
 
     box: str
-    devices: list[str]
+    devices: list[BoxDevice]
     joints: list[MadeJoint]
     fill: BoxFilling | None
 
 
 class PlannedCircuit(BaseModel):
-    """A circuit as it runs. ``gap``: by what share another order could be shorter."""
+    """A circuit as it runs. ``gap``: by what share another order could be shorter; ``run``: its parts by where they lie; ``beside``: circuits
+    that count as grouped with it."""
 
     id: str
     name: str
@@ -69,17 +81,35 @@ class PlannedCircuit(BaseModel):
     proved: bool
     sections: list[PlannedSection]
     boxes: list[BoxJoints]
+    run: list[Section]
+    beside: list[str]
+
+
+class RoomProposal(BaseModel):
+    """Lines that can be typed for a room: what it usually has and lacks."""
+
+    room: str
+    name: str
+    lines: list[str]
+
+
+class OtherRoutesRequest(BaseModel):
+    """A circuit of a document."""
+
+    document: Job
+    circuit: str
 
 
 class PlanView(BaseModel):
     """The plan of a document. ``lacks``: circuits that are not on it, with what is missing; ``undecided``: points without a circuit;
-    ``spacing``: rooms whose walls are too far from a socket."""
+    ``remarks``: what the standard says against it; ``proposals``: points that rooms usually have and lack."""
 
     drawing: Drawing
     circuits: list[PlannedCircuit]
     lacks: dict[str, Text]
     undecided: list[str]
-    spacing: list[Text]
+    remarks: list[Text]
+    proposals: list[RoomProposal]
 
 
 @router.post("")
@@ -88,16 +118,22 @@ def show_plan(request: DocumentRequest) -> PlanView:
     job = checked(request.document)
     rules = rule_set(job.job.rules)
     plan = house_plan(job, rules)
+    runs = planned_runs(job, rules, plan)
+    names = {room.id: room.name for room in job.rooms}
     return PlanView(
         drawing=drawing_of(job, plan, rules),
-        circuits=[_circuit(each, job, rules) for each in plan.circuits],
+        circuits=[_circuit(each, job, rules, plan, runs[each.circuit.id]) for each in plan.circuits],
         lacks=dict(plan.lacks),
         undecided=list(plan.undecided),
-        spacing=[gap.text for gap in spacing_gaps(job, rules)],
+        remarks=list(remarks(job, rules, plan)),
+        proposals=[
+            RoomProposal(room=each.room, name=names[each.room], lines=list(each.lines))
+            for each in proposals(job, rules)
+        ],
     )
 
 
-def _circuit(plan: CircuitPlan, job: Job, rules: RuleSet) -> PlannedCircuit:
+def _circuit(plan: CircuitPlan, job: Job, rules: RuleSet, house: HousePlan, run: tuple[Section, ...]) -> PlannedCircuit:
     made = made_joints(plan, rules)
     fills = fills_of(plan, {point.id: point for point in job.plan.points}, made, rules)
     return PlannedCircuit(
@@ -113,10 +149,21 @@ def _circuit(plan: CircuitPlan, job: Job, rules: RuleSet) -> PlannedCircuit:
         proved=plan.proved,
         sections=list(plan.sections),
         boxes=[
-            BoxJoints(box=box, devices=list(plan.devices[box]), joints=list(joints), fill=_filling(fills.get(box)))
+            BoxJoints(
+                box=box, devices=_devices(plan.terminals[box]), joints=list(joints), fill=_filling(fills.get(box))
+            )
             for box, joints in made.items()
         ],
+        run=list(run),
+        beside=[job.circuit(each).name for each in neighbours(house.laying, plan.circuit.id)],
     )
+
+
+def _devices(devices: tuple[Terminals, ...]) -> list[BoxDevice]:
+    return [
+        BoxDevice(name=device.name, terminals=[*device.nets, *([EARTH] if device.earthed else [])])
+        for device in devices
+    ]
 
 
 def _filling(fill: BoxFill | None) -> BoxFilling | None:
@@ -137,3 +184,12 @@ def lengths_of_plan(request: DocumentRequest) -> DocumentAnswer:
     """The document with the lengths of its plan in its circuits."""
     job = checked(request.document)
     return DocumentAnswer(document=with_planned_runs(job, rule_set(job.job.rules)))
+
+
+@router.post("/other-routes")
+def other_routes_of_circuit(request: OtherRoutesRequest) -> list[OtherRoute]:
+    """The routes that a circuit could have, each with its length and whether it passes its checks."""
+    job = checked(request.document)
+    if all(circuit.id != request.circuit for circuit in job.circuits):
+        raise HTTPException(404, f"no circuit {request.circuit}")
+    return list(other_routes(job, rule_set(job.job.rules), request.circuit))

@@ -4,17 +4,20 @@ from __future__ import annotations
 
 import argparse
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
+from vivid_lattice.core.document.job import Section
 from vivid_lattice.core.document.plan import PlanPoint
 from vivid_lattice.core.job_file import read_document
 from vivid_lattice.core.plan.circuit_plan import CircuitPlan
 from vivid_lattice.core.plan.fill.box import BoxFill
 from vivid_lattice.core.plan.fill.boxes_of_plan import fills_of
 from vivid_lattice.core.plan.house_plan import HousePlan, MadeJoint, house_plan, made_joints
-from vivid_lattice.core.plan.spacing import spacing_gaps
+from vivid_lattice.core.plan.planned_runs import planned_runs
+from vivid_lattice.core.plan.remarks import remarks
+from vivid_lattice.core.plan.routes.lay import neighbours
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -34,32 +37,42 @@ def _plan(args: argparse.Namespace) -> int:
     rules = rule_set(job.job.rules)
     plan = house_plan(job, rules)
     points = {point.id: point for point in job.plan.points}
-    gaps = spacing_gaps(job, rules)
+    runs = planned_runs(job, rules, plan)
+    against = remarks(job, rules, plan)
     if args.json:
         print(
             json.dumps(
-                as_json(plan, points, rules) | {"spacing": [str(gap.text) for gap in gaps]},
+                as_json(plan, points, rules, runs) | {"remarks": [str(each) for each in against]},
                 indent=2,
                 ensure_ascii=False,
             )
         )
     else:
         for circuit in plan.circuits:
-            _print_circuit(circuit, points, rules)
+            _print_circuit(circuit, points, rules, runs[circuit.circuit.id])
         for name, what in plan.lacks.items():
             print(f"{name}: needs {what}")
         for point in plan.undecided:
             print(f"{point}: no circuit")
-        for gap in gaps:
-            print(gap.text)
-    decided = plan.circuits and not plan.undecided and not gaps
+        for each in against:
+            print(each)
+    decided = plan.circuits and not plan.undecided and not against
     return 0 if decided and all(each.proved for each in plan.circuits) else 1
 
 
-def as_json(plan: HousePlan, points: Mapping[str, PlanPoint], rules: RuleSet) -> dict[str, Any]:
+def as_json(
+    plan: HousePlan, points: Mapping[str, PlanPoint], rules: RuleSet, runs: Mapping[str, Sequence[Section]]
+) -> dict[str, Any]:
     """A plan as plain values: lengths in metres."""
     return {
-        "circuits": [_circuit(each, points, rules) for each in plan.circuits],
+        "circuits": [
+            _circuit(each, points, rules)
+            | {
+                "run": [_part(section) for section in runs[each.circuit.id]],
+                "grouped_with": list(neighbours(plan.laying, each.circuit.id)),
+            }
+            for each in plan.circuits
+        ],
         "lacks": {name: str(what) for name, what in plan.lacks.items()},
         "undecided": list(plan.undecided),
     }
@@ -116,6 +129,17 @@ def _circuit(plan: CircuitPlan, points: Mapping[str, PlanPoint], rules: RuleSet)
     }
 
 
+def _part(section: Section) -> dict[str, Any]:
+    """A part of a run as the plan gives it."""
+    return {
+        "length_m": section.length_m,
+        "concealed_in": section.concealed_in,
+        "method": section.method,
+        "circuits_grouped": section.circuits_grouped,
+        "depth_mm": section.depth_mm,
+    }
+
+
 def _fill(fill: BoxFill) -> dict[str, Any]:
     """None of the table: no box of it is large enough, or the standard counts none."""
     return {
@@ -127,11 +151,16 @@ def _fill(fill: BoxFill) -> dict[str, Any]:
     }
 
 
-def _print_circuit(plan: CircuitPlan, points: Mapping[str, PlanPoint], rules: RuleSet) -> None:
+def _print_circuit(plan: CircuitPlan, points: Mapping[str, PlanPoint], rules: RuleSet, run: Sequence[Section]) -> None:
     gap = f", another order could be {100 * plan.order.gap:.0f} % shorter at most" if plan.order.gap > 0.005 else ""
     print(
         f"{plan.circuit.name}: {plan.shape}, {plan.length_m:.2f} m to {plan.furthest}, {plan.cable_m:.2f} m of cable{gap}"
     )
+    for section in run:
+        grouped = f", {section.circuits_grouped} grouped" if section.circuits_grouped > 1 else ""
+        print(
+            f"   {section.length_m:.2f} m {section.concealed_in or 'place not stated'}, method {section.method}{grouped}"
+        )
     if not plan.proved:
         print("   NOT PROVED: a switch position does not do what it should")
     for section in plan.sections:

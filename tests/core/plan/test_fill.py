@@ -190,20 +190,22 @@ class OfAPlan(unittest.TestCase):
         self.assertNotIn("kitchen-light", found)
         sockets = [fill for box, fill in found.items() if "socket" in box]
         self.assertEqual({(fill.used, fill.box and fill.box.name) for fill in sockets}, {(2, "2 gang, 25 mm")})
-        self.assertEqual(found["hall-switch"].used, 2)
+        # The plate of the kitchen takes the cable to the hall too, and joins the line in a connector of three ports.
+        self.assertEqual((found["kitchen-switch"].used, found["hall-switch"].used), (2.5, 1))
 
     def test_volume_with_lights_in_ceiling_boxes(self) -> None:
-        """NEC 314.16(B): two cables of 12 AWG and a receptacle 4 + 1 + 2 = 7 × 2.25 in³; three of 14 AWG at a light 7 × 2 in³."""
+        """NEC 314.16(B): two cables of 12 AWG and a receptacle 4 + 1 + 2 = 7 × 2.25 in³; at a light 14 AWG
+        2 + 3 + 2 conductors of three cables and one for their grounds, 8 × 2 in³."""
         found = self.fills("na")
         self.assertAlmostEqual(found["kitchen-socket-1"].used, 15.75)
         light = found["kitchen-light"]
-        self.assertAlmostEqual(light.used, 14.0)
-        self.assertEqual(light.box and light.box.name, "round ceiling box, shallow")
+        self.assertAlmostEqual(light.used, 16.0)
+        self.assertEqual(light.box and light.box.name, "round ceiling box, standard")
 
     def test_conductors_need_a_deeper_box_where_a_five_core_cable_arrives(self) -> None:
         found = self.fills("iec")
-        self.assertEqual(found["hall-switch"].used, 7)
-        self.assertIn("61 mm", str(found["hall-switch"].box))
+        self.assertGreaterEqual(found["kitchen-switch"].used, 7)
+        self.assertIn("61 mm", str(found["kitchen-switch"].box))
 
     def test_where_the_standard_does_not_say_nothing_is_claimed(self) -> None:
         self.assertEqual({fill.method for fill in self.fills("anz").values()}, {None})

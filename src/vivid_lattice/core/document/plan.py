@@ -47,6 +47,20 @@ class Opening(DocumentModel):
     head_m: Annotated[float, Field(gt=0, le=10)] = 2.1
 
 
+#: What points keep clear of, or belong over.
+FixtureKind = Literal["sink", "basin", "hob", "bath", "shower-tray", "worktop"]
+
+
+class Fixture(DocumentModel):
+    """Something fixed along a wall. ``from_m``: from the left end of the wall, or its front end; ``depth_m``: into the room."""
+
+    kind: FixtureKind
+    wall: Wall
+    from_m: Annotated[float, Field(ge=0, le=200)]
+    width_m: _Length
+    depth_m: _Length
+
+
 class Notch(DocumentModel):
     """A corner that a room lacks."""
 
@@ -67,6 +81,7 @@ class RoomShape(DocumentModel):
     height_m: Annotated[float, Field(gt=1, le=10)] = 2.4
     notch: Notch | None = None
     openings: Annotated[tuple[Opening, ...], Field(strict=False, max_length=40)] = ()
+    fixtures: Annotated[tuple[Fixture, ...], Field(strict=False, max_length=40)] = ()
     wall_kind: WallKind | None = None
     open_above: bool = False
 
@@ -87,7 +102,7 @@ class FloorBuild(DocumentModel):
 
 class PlanPoint(DocumentModel):
     """A point of the installation. On a wall: ``wall`` and ``along_m`` from its left or front end; else ``x_m`` and ``y_m`` in its room.
-    ``height_m`` None: the usual one of its kind. ``circuit`` None: not decided yet."""
+    ``height_m`` None: the usual one of its kind. ``circuit`` None: not decided yet. ``plate``: the point whose plate and box it shares."""
 
     id: Id
     kind: PointKind
@@ -101,10 +116,12 @@ class PlanPoint(DocumentModel):
     gangs: Annotated[int, Field(ge=1, le=6)] = 1
     above_worktop: bool = False
     circuit: Id | None = None
+    plate: Id | None = None
 
 
 class LightSwitching(DocumentModel):
-    """Which switches control which lights. Two switches or more are two-way, with intermediate ones between, in their order."""
+    """Which switches control which lights. Two switches or more are two-way, with intermediate ones between, in their order; beside a
+    sensor each keeps the lights on by itself."""
 
     lights: Annotated[tuple[Id, ...], Field(strict=False, min_length=1, max_length=40)]
     switches: Annotated[tuple[Id, ...], Field(strict=False, min_length=1, max_length=12)]

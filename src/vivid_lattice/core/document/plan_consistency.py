@@ -17,6 +17,7 @@ def plan_contradictions(job: Job) -> Iterator[Contradiction]:
     rooms = {room.id for room in job.rooms}
     shaped = {shape.room for shape in plan.rooms}
     points = {point.id for point in plan.points}
+    plated = {point.id for point in plan.points if point.plate is not None}
     circuits, boards = {circuit.id for circuit in job.circuits}, {board.id for board in job.boards}
     yield from _twice("plan.rooms", (shape.room for shape in plan.rooms))
     yield from _twice("plan.points", (point.id for point in plan.points))
@@ -34,6 +35,8 @@ def plan_contradictions(job: Job) -> Iterator[Contradiction]:
             yield f"plan.points[{index}].room", message(None, "core.file.plan.room", id=point.room)
         if point.circuit is not None and point.circuit not in circuits:
             yield f"plan.points[{index}].circuit", message(None, "core.file.plan.circuit", id=point.circuit)
+        if point.plate is not None and (point.plate not in points or point.plate in plated or point.plate == point.id):
+            yield f"plan.points[{index}].plate", message(None, "core.file.plan.point", id=point.plate)
         if (
             (point.wall is None) != (point.along_m is None)
             or (point.x_m is None) != (point.y_m is None)
@@ -50,7 +53,7 @@ def plan_contradictions(job: Job) -> Iterator[Contradiction]:
     for index, route in enumerate(plan.routes):
         if route.circuit not in circuits:
             yield f"plan.routes[{index}].circuit", message(None, "core.file.plan.circuit", id=route.circuit)
-        for id_ in route.order:
+        for id_ in (*route.order, *(end for pin in route.pinned for end in (pin.a, pin.b) if end != "feed")):
             if id_ not in points:
                 yield f"plan.routes[{index}].order", message(None, "core.file.plan.point", id=id_)
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from statistics import fmean
 
@@ -16,6 +16,7 @@ from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.messages import message
 from vivid_lattice.core.plan.conductors.joints import Joint, joints_of
 from vivid_lattice.core.plan.conductors.simulation import Simulation, idle_conductors
+from vivid_lattice.core.plan.conductors.terminals import Terminals
 from vivid_lattice.core.plan.conductors.wiring import FEED, BoxWiring, Section
 from vivid_lattice.core.plan.geometry.house import Spot
 from vivid_lattice.core.plan.routes.order import (
@@ -26,7 +27,7 @@ from vivid_lattice.core.plan.routes.order import (
     shortest_tour,
 )
 from vivid_lattice.core.plan.routes.ways import CircuitWays, HouseWays
-from vivid_lattice.core.plan.switching_groups import Group, devices_of, groups_of
+from vivid_lattice.core.plan.switching_groups import Devices, Group, box_of, devices_of, groups_of
 from vivid_lattice.core.rules.plan_rules import CoreUse, PlanRules, SectionCable
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -67,7 +68,7 @@ class CircuitPlan:
     order    its points along the way, and by what share another order could be shorter
     length_m of the way to its furthest point, or all round a ring: what voltage drop and loop go by
     cable_m  of all pieces
-    joints   of each box;  devices: what is in each, by name;  spots: where each is, the board as ``feed``;  ways: how far they are apart
+    joints   of each box;  terminals: the devices in each;  spots: where each is, the board as ``feed``;  ways: how far they are apart
     proved   every position of every switch does what it should, nothing is shorted, missing or idle
     """
 
@@ -80,10 +81,15 @@ class CircuitPlan:
     cable_m: float
     furthest: str
     joints: Mapping[str, tuple[Joint, ...]]
-    devices: Mapping[str, tuple[str, ...]]
+    terminals: Mapping[str, tuple[Terminals, ...]]
     spots: Mapping[str, Spot]
     ways: CircuitWays
     proved: bool
+
+    @property
+    def devices(self) -> Mapping[str, tuple[str, ...]]:
+        """What is in each box, by name."""
+        return {box: tuple(device.name for device in devices) for box, devices in self.terminals.items()}
 
 
 def planned_circuit(job: Job, rules: RuleSet, circuit: Circuit, ways: HouseWays) -> CircuitPlan:
@@ -118,6 +124,7 @@ class _Builder:
         self._circuit, self._points, self._spots, self._chosen = circuit, points, spots, chosen
         self._ways, self._rules = CircuitWays(ways, chosen, spots), rules
         self._groups = groups_of(points, job.plan.switching)
+        self._box = box_of(points)
         self._kinds = {point.id: str(point.kind) for point in points}
         self.shape: RouteShape = chosen.shape or ("ring" if circuit.kind == "ring" else "radial")
         self.feed_at: FeedAt = chosen.feed_at or "light"
@@ -128,8 +135,9 @@ class _Builder:
         order, pairs = self._ordered(stops)
         on_ring = self.shape == "ring"
         sections = (*(Section(a, b, on_ring=on_ring) for a, b in pairs), *(Section(a, b) for a, b in drops))
-        boxes = devices_of(self._points, self._groups)
-        boxes |= {name: () for name in self._spots if name != FEED and name not in boxes}
+        built = devices_of(self._points, self._groups)
+        others = {name for name in self._spots if name != FEED and name not in self._box}
+        boxes = {**built.boxes, **dict.fromkeys(sorted(others), ())}
         wiring = BoxWiring(boxes, sections)
         planned = tuple(self._section(section, wiring.conductors(section)) for section in sections)
         furthest, length_m = self._furthest(planned)
@@ -145,30 +153,43 @@ class _Builder:
             joints={box: joints_of(wiring, box) for box in boxes},
             spots=self._spots,
             ways=self._ways,
-            devices={box: tuple(device.name for device in devices) for box, devices in boxes.items()},
-            proved=_is_proved(wiring, self._groups),
+            terminals=boxes,
+            proved=_is_proved(wiring, built),
         )
 
     # ------------------------------------------------------------------------------------------ what is joined to what
 
     def _stops(self) -> tuple[list[str], list[tuple[str, str]]]:
-        """The boxes that the permanent line goes through, and the sections from them to the rest of each group."""
-        grouped = {point.id for group in self._groups for point in group.points}
-        stops = [point.id for point in self._points if point.id not in grouped]
+        """The boxes that the permanent line goes through, and the sections from them to the rest of each group. Groups that share a box have
+        one root: there is one way to each box."""
+        grouped = {self._box[point.id] for group in self._groups for point in group.points}
+        stops = [point.id for point in self._points if self._box[point.id] == point.id and point.id not in grouped]
         drops: list[tuple[str, str]] = []
-        for number, group in enumerate(self._groups, 1):
-            root = self._root(group, number)
+        for number, cluster in enumerate(self._clusters(), 1):
+            root = self._root(cluster[0], number)
             stops.append(root)
-            drops += self._of_group(group, root)
+            joined = {root}
+            for group in cluster:
+                drops += self._of_group(group, root, joined)
         return stops, drops
+
+    def _clusters(self) -> list[list[Group]]:
+        """Groups together that share a box."""
+        graph: nx.Graph[object] = nx.Graph()
+        for number, group in enumerate(self._groups):
+            graph.add_edges_from((number, self._box[point.id]) for point in group.points)
+        parts = nx.connected_components(graph)
+        return [[self._groups[each] for each in sorted(n for n in part if isinstance(n, int))] for part in parts]
 
     def _root(self, group: Group, number: int) -> str:
         """Where the line of a group arrives."""
+        first = self._box[group.switches[0].id]
         if self.feed_at == "switch":
-            return group.switches[0].id
+            return first
         if self.feed_at == "light":
-            first = group.switches[0].id
-            return min((light.id for light in group.lights), key=lambda light: self._ways.between(light, first))
+            return min(
+                (self._box[light.id] for light in group.lights), key=lambda light: self._ways.between(light, first)
+            )
         name = f"box-{number}"
         spots = [self._spots[light.id] for light in group.lights]
         level = spots[0].level
@@ -179,17 +200,27 @@ class _Builder:
         self._kinds[name] = "junction-box"
         return name
 
-    def _of_group(self, group: Group, root: str) -> list[tuple[str, str]]:
-        """Sections of a group: its lights one after another, as their terminals take a cable in and one out; its switches too."""
-        lights = [light.id for light in group.lights if light.id != root]
+    def _of_group(self, group: Group, root: str, joined: set[str]) -> Iterator[tuple[str, str]]:
+        """Sections of a group: its lights one after another, as their terminals take a cable in and one out; its switches too. What another
+        group of the same root has joined is passed over."""
+        lights = [self._box[light.id] for light in group.lights if self._box[light.id] not in joined]
         chain = shortest_path(root, lights, self._ways.table([root, *lights])).points
-        pairs = list(itertools.pairwise((root, *chain)))
-        switches = [switch.id for switch in group.switches if switch.id != root]
-        before = root
-        for switch in switches:
-            pairs.append((before, switch))
-            before = switch
-        return pairs
+        yield from itertools.pairwise((root, *chain))
+        joined.update(chain)
+        switches = [self._box[switch.id] for switch in group.switches]
+        start = next((number for number, switch in enumerate(switches) if switch in joined), None)
+        if start is None:
+            yield from self._chain((root, *switches), joined)
+        else:
+            # A switch whose box another group has joined: the others follow from it, before and behind.
+            yield from self._chain(switches[start:], joined)
+            yield from self._chain(switches[start::-1], joined)
+
+    def _chain(self, boxes: Sequence[str], joined: set[str]) -> Iterator[tuple[str, str]]:
+        for before, box in itertools.pairwise(boxes):
+            if box not in joined:
+                joined.add(box)
+                yield before, box
 
     def _ordered(self, stops: list[str]) -> tuple[Order, list[tuple[str, str]]]:
         """The stops in their order, and the sections between them: pinned ones first, the rest by the shortest."""
@@ -247,23 +278,23 @@ def _up_to_cm(length_m: float) -> float:
     return math.ceil(round(length_m * 100, 6)) / 100
 
 
-def _is_proved(wiring: BoxWiring, groups: Sequence[Group]) -> bool:
-    """Whether each light changes with each of its switches and with no other, nothing is shorted, and no conductor is missing or idle."""
+def _is_proved(wiring: BoxWiring, built: Devices) -> bool:
+    """Whether each light changes with each of its switches and with no other, nothing is shorted, and no conductor is missing or idle.
+    While a sensor of its group is on, a light is on."""
     simulation = Simulation(wiring)
-    together = [{switch.id for switch in group.switches} for group in groups]
-    if not simulation.earthed or idle_conductors(wiring, together):
+    if not simulation.earthed or idle_conductors(wiring, built.switches):
         return False
-    for group, own in zip(groups, together, strict=True):
-        others = {light.id for other in groups if other is not group for light in other.lights}
+    every_light = frozenset().union(*built.lights)
+    for own, sensors, lights in zip(built.switches, built.sensors, built.lights, strict=True):
         states = {state.positions: state for state in simulation.states_of(own)}
+        numbers = {place: number for number, place in enumerate(simulation.switches) if place in own}
         for positions, state in states.items():
-            lit = {box for box, _ in state.on}
-            for number, box in enumerate(simulation.switches):
-                if box not in own:
-                    continue
-                worked = states[tuple(1 - each if place == number else each for place, each in enumerate(positions))]
-                then = {box for box, _ in worked.on}
-                mine = all((light.id in lit) != (light.id in then) for light in group.lights)
-                if state.short or not mine or (lit ^ then) & others:
+            held = any(positions[numbers[each]] for each in sensors)
+            if state.short or (held and not lights <= state.on):
+                return False
+            for place, number in numbers.items():
+                worked = states[tuple(1 - each if at == number else each for at, each in enumerate(positions))]
+                changed = (state.on ^ worked.on) & every_light
+                if changed - lights or not (held or place in sensors or lights <= changed):
                     return False
     return True

@@ -1,4 +1,4 @@
-"""A line of the plan: a room, a board or points. Lengths follow at once."""
+"""A line of the plan: a floor, a room, what is fixed in it, a board or points. Lengths follow at once."""
 
 from __future__ import annotations
 
@@ -7,6 +7,8 @@ import re
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.plan.planned_runs import with_planned_runs
+from vivid_lattice.core.plan.typed.fixture_line import enter_fixture, is_fixture_line
+from vivid_lattice.core.plan.typed.floor_line import enter_floor, is_floor_line
 from vivid_lattice.core.plan.typed.point_line import enter_points
 from vivid_lattice.core.plan.typed.room_line import enter_room
 from vivid_lattice.core.rules import rule_set
@@ -15,9 +17,20 @@ _ROOM = re.compile(r"\d\s?(?:m|ft|'|\")?\s?[x×]\s?\d", re.IGNORECASE)
 
 
 def enter_plan_line(job: Job, line: str) -> Job:
-    """The job with what a line states: a room where it has two measures, else a board or points; with the lengths that follow.
+    """The job with what a line states: how a floor is built, a room where it has two measures, something fixed, a board or points; with the
+    runs that follow.
 
     Raises  EntryNotUnderstood where the line is not understood; nothing is changed then
     """
-    made = enter_room(job, line) if _ROOM.search(line) else enter_points(job, line)
+    made = _enter(job, line)
     return checked(with_planned_runs(made, rule_set(made.job.rules)))
+
+
+def _enter(job: Job, line: str) -> Job:
+    if is_floor_line(line):
+        return enter_floor(job, line)
+    if _ROOM.search(line):
+        return enter_room(job, line)
+    if is_fixture_line(line):
+        return enter_fixture(job, line)
+    return enter_points(job, line)

@@ -24,14 +24,18 @@ def with_planned_runs(job: Job, rules: RuleSet) -> Job:
     """The job with its plan in the runs of its circuits: to the furthest point, or all round a ring, part by part. What is not on the plan
     stays as it is; so does what the plan does not know: ambient temperature, depth in the wall, insulation and metal around it, and a
     method of installation where the plan does not state what decides it, or one that is none of those it tells apart."""
-    plan = house_plan(job, rules)
-    house = House(job.plan, rules.plan)
-    runs = {each.circuit.id: _Run(each, house, rules).sections(plan) for each in plan.circuits}
+    runs = planned_runs(job, rules, house_plan(job, rules))
     circuits = tuple(
         circuit.model_copy(update={"run": runs[circuit.id]}) if circuit.id in runs else circuit
         for circuit in job.circuits
     )
     return job if circuits == job.circuits else job.model_copy(update={"circuits": circuits})
+
+
+def planned_runs(job: Job, rules: RuleSet, plan: HousePlan) -> dict[str, tuple[Section, ...]]:
+    """The run of each circuit of a plan, part by part."""
+    house = House(job.plan, rules.plan)
+    return {each.circuit.id: _Run(each, house, rules).sections(plan) for each in plan.circuits}
 
 
 class _Run:

@@ -5,11 +5,13 @@ from __future__ import annotations
 import itertools
 import math
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.plan import RoomShape
 from vivid_lattice.core.messages import Text, message
+from vivid_lattice.core.plan.clearances import distance_m, footprint
 from vivid_lattice.core.plan.geometry.house import House, on_wall
 from vivid_lattice.core.plan.geometry.wall_line import WallLine
 from vivid_lattice.core.rules.plan_rules import WallSpacing
@@ -21,7 +23,10 @@ _PASSED_THROUGH = re.compile(
     r"\b(hall|hallway|landing|stairs?|corridor|entry|foyer|porch|closet|pantry|store|utility|cupboard|loft|attic|wc|toilet)\b",
     re.IGNORECASE,
 )
-_SLACK_M, _FOOT_M = 1e-6, 0.3048
+_HALL = re.compile(r"\b(hall|hallway|corridor|passage)\b", re.IGNORECASE)
+_SLACK_M, _FOOT_M, _INCH_M = 1e-6, 0.3048, 0.0254
+#: A socket that serves a worktop is higher than this [m]. Common practice, no source.
+_WORKTOP_M = 0.9
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,11 +71,16 @@ def least_sockets(length_m: float, spacing: WallSpacing) -> int:
 
 
 def spacing_gaps(job: Job, rules: RuleSet) -> tuple[SpacingGap, ...]:
-    """Rooms of the plan where a point of a wall is too far from a socket. None where the standard has no such rule.
+    """Rooms of the plan where a point of a wall or of a worktop is too far from a socket, halls and basins without one. None where the
+    standard has no such rule.
 
-    Kitchens are not judged: their worktops and cupboards are not on the plan.
-    Source  NEC 210.52(A)
+    The walls of kitchens are not judged: their cupboards are not on the plan.
+    Source  NEC 210.52(A), (C), (D), (H)
     """
+    return (*_along_walls(job, rules), *_along_worktops(job, rules), *_required(job, rules))
+
+
+def _along_walls(job: Job, rules: RuleSet) -> tuple[SpacingGap, ...]:
     spacing = rules.plan.wall_spacing
     if spacing is None:
         return ()
@@ -100,6 +110,92 @@ def spacing_gaps(job: Job, rules: RuleSet) -> tuple[SpacingGap, ...]:
                 )
             )
     return tuple(found)
+
+
+def _along_worktops(job: Job, rules: RuleSet) -> Iterator[SpacingGap]:
+    """Spaces of worktops, each broken by a sink or a hob in its wall, where a point is too far from a socket above it."""
+    spacing = rules.plan.counter_spacing
+    if spacing is None:
+        return
+    names = {room.id: room.name for room in job.rooms}
+    for shape in job.plan.rooms:
+        spaces = [space for space in counter_spaces(job, rules, shape) if least_sockets(space.length_m, spacing)]
+        furthest = max((space.furthest_m for space in spaces), default=0.0)
+        if furthest > spacing.reach_m + _SLACK_M:
+            needed = sum(least_sockets(space.length_m, spacing) for space in spaces)
+            present = sum(len(space.sockets) for space in spaces)
+            text = message(
+                rules.words, "core.plan.spacing.counter", room=names[shape.room],
+                furthest=f"{math.ceil(furthest / _INCH_M - _SLACK_M)}", reach=f"{spacing.reach_m / _INCH_M:g}", needed=needed,
+                present=present, publication=spacing.source.publication,
+            )  # fmt: skip
+            yield SpacingGap(
+                room=shape.room, furthest_m=furthest, reach_m=spacing.reach_m, needed=needed, present=present, text=text
+            )
+
+
+def counter_spaces(job: Job, rules: RuleSet, shape: RoomShape) -> tuple[WallSpace, ...]:
+    """The worktops of a room along their walls, broken by sinks and hobs, with the sockets above them."""
+    spacing, house = rules.plan.counter_spacing, House(job.plan, rules.plan)
+    if spacing is None:
+        return ()
+    found = []
+    for top in shape.fixtures:
+        if top.kind != "worktop":
+            continue
+        breaks = sorted(
+            (each.from_m, each.from_m + each.width_m)
+            for each in shape.fixtures
+            if each.kind in ("sink", "hob") and each.wall == top.wall
+        )
+        at, end = top.from_m, top.from_m + top.width_m
+        for begin, finish in [*breaks, (end, end)]:
+            stop = min(begin, end)
+            if stop > at + _SLACK_M:
+                sockets = sorted(
+                    (point.along_m or 0.0) - at
+                    for point in job.plan.points
+                    if (point.room, point.wall, point.kind) == (shape.room, top.wall, "socket")
+                    and at - _SLACK_M <= (point.along_m or 0.0) <= stop + _SLACK_M
+                    and house.point_height_m(point) <= spacing.highest_m
+                    and (point.above_worktop or house.point_height_m(point) > _WORKTOP_M)
+                )
+                found.append(WallSpace(length_m=stop - at, sockets=tuple(sockets)))
+            at = max(at, finish)
+    return tuple(found)
+
+
+def _required(job: Job, rules: RuleSet) -> Iterator[SpacingGap]:
+    """Long halls without a socket, and basins without one near them."""
+    house = House(job.plan, rules.plan)
+    names = {room.id: room.name for room in job.rooms}
+    hall, basin = rules.plan.required_within_m("hallway"), rules.plan.required_within_m("basin")
+    for shape in job.plan.rooms:
+        sockets = [
+            house.spot_of(point) for point in job.plan.points if point.room == shape.room and point.kind == "socket"
+        ]
+        long_m = max(shape.width_m, shape.depth_m)
+        if hall is not None and _HALL.search(names[shape.room]) and long_m >= hall[0] - _SLACK_M and not sockets:
+            yield SpacingGap(
+                room=shape.room, furthest_m=long_m, reach_m=hall[0], needed=1, present=0,
+                text=message(
+                    rules.words, "core.plan.spacing.hall", room=names[shape.room], limit=f"{hall[0] / _FOOT_M:g}",
+                    publication=hall[1].publication,
+                ),
+            )  # fmt: skip
+        for fixture in shape.fixtures:
+            if basin is None or fixture.kind != "basin":
+                continue
+            box = footprint(shape, fixture)
+            nearest = min((distance_m((spot.x_m, spot.y_m), box) for spot in sockets), default=math.inf)
+            if nearest > basin[0] + _SLACK_M:
+                yield SpacingGap(
+                    room=shape.room, furthest_m=nearest, reach_m=basin[0], needed=1, present=0,
+                    text=message(
+                        rules.words, "core.plan.spacing.basin", room=names[shape.room], limit=f"{basin[0] / _FOOT_M:g}",
+                        publication=basin[1].publication,
+                    ),
+                )  # fmt: skip
 
 
 def wall_spaces(job: Job, rules: RuleSet, shape: RoomShape) -> tuple[WallSpace, ...]:

@@ -49,19 +49,48 @@ def groups_of(points: Sequence[PlanPoint], switching: Sequence[LightSwitching]) 
     )
 
 
-def devices_of(points: Sequence[PlanPoint], groups: Sequence[Group]) -> dict[str, tuple[Terminals, ...]]:
-    """Every point with its devices: lights and switches of groups, and what is on the permanent line."""
-    found: dict[str, list[Terminals]] = {point.id: [] for point in points}
+@dataclass(frozen=True, slots=True)
+class Devices:
+    """What is in every box, by the point whose plate it is; and for each group its switches, the sensors among them, and its lights, as box
+    and place there."""
+
+    boxes: Mapping[str, tuple[Terminals, ...]]
+    switches: tuple[frozenset[tuple[str, int]], ...]
+    sensors: tuple[frozenset[tuple[str, int]], ...]
+    lights: tuple[frozenset[tuple[str, int]], ...]
+
+
+def box_of(points: Sequence[PlanPoint]) -> dict[str, str]:
+    """The box of each point: its own, or that of the point whose plate it shares, where that is among them."""
+    ids = {point.id for point in points}
+    return {point.id: point.plate if point.plate in ids and point.plate is not None else point.id for point in points}
+
+
+def devices_of(points: Sequence[PlanPoint], groups: Sequence[Group]) -> Devices:
+    """Every box with its devices: lights and switches of groups, and what is on the permanent line."""
+    box = box_of(points)
+    found: dict[str, list[Terminals]] = {point.id: [] for point in points if box[point.id] == point.id}
+    placed: set[str] = set()
     strappers = t.Strappers()
+
+    def add(point: PlanPoint, device: Terminals) -> tuple[str, int]:
+        placed.add(point.id)
+        found[box[point.id]].append(device)
+        return box[point.id], len(found[box[point.id]]) - 1
+
+    lights, switches, sensors = [], [], []
     for number, group in enumerate(groups, 1):
-        for light in group.lights:
-            found[light.id].append(t.light(group.switched, name=_NAMES[light.kind]))
-        for switch, device in zip(group.switches, _switches(group, number, len(groups), strappers), strict=True):
-            found[switch.id].append(device)
+        lights.append(frozenset(add(light, t.light(group.switched, name=_NAMES[light.kind])) for light in group.lights))
+        made = _switches(group, number, len(groups), strappers)
+        added = [(switch, add(switch, device)) for switch, device in zip(group.switches, made, strict=True)]
+        switches.append(frozenset(place for _, place in added))
+        sensors.append(frozenset(place for switch, place in added if switch.kind == "sensor"))
     for point in points:
-        if not found[point.id] and point.kind not in ("switch", "pull-cord", "dimmer", "junction-box"):
-            found[point.id].append(_permanent(point))
-    return {name: tuple(devices) for name, devices in found.items()}
+        if point.id not in placed and point.kind not in ("switch", "pull-cord", "dimmer", "junction-box"):
+            add(point, _permanent(point))
+    return Devices(
+        {name: tuple(devices) for name, devices in found.items()}, tuple(switches), tuple(sensors), tuple(lights)
+    )
 
 
 def _permanent(point: PlanPoint) -> Terminals:
@@ -70,14 +99,21 @@ def _permanent(point: PlanPoint) -> Terminals:
     return t.outlet(name=_NAMES[point.kind])
 
 
+def _one_way(group: Group, name: str) -> Terminals:
+    [made] = t.one_way((group.switched,), name=f"one-way {name}" if name == "switch" else name)
+    return made
+
+
 def _switches(group: Group, number: int, of: int, strappers: t.Strappers) -> list[Terminals]:
-    """The switches of a group in their order: one, or a two-way at either end with intermediate ones between."""
-    names = [_NAMES[switch.kind] for switch in group.switches]
-    if len(names) == 1:
-        [switch] = group.switches
-        if switch.kind == "sensor":
-            return [t.sensor(group.switched)]
-        return [*t.one_way((group.switched,), name=f"one-way {names[0]}" if names[0] == "switch" else names[0])]
+    """The switches of a group in their order: one, or a two-way at either end with intermediate ones between; sensors in parallel."""
+    names = [_NAMES[switch.kind] for switch in group.switches if switch.kind != "sensor"]
+    made = iter(_in_series(group, names, number, of, strappers))
+    return [t.sensor(group.switched) if switch.kind == "sensor" else next(made) for switch in group.switches]
+
+
+def _in_series(group: Group, names: Sequence[str], number: int, of: int, strappers: t.Strappers) -> list[Terminals]:
+    if len(names) < 2:
+        return [_one_way(group, name) for name in names]
     if group.form == "three-wire":
         link = "X" if of == 1 else f"X{number}"
         made, pair = [t.two_way_three_wire(group.switched, link)], ("L", group.switched)

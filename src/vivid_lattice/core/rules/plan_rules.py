@@ -103,6 +103,29 @@ class WallZones:
     source: Source
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Clearance:
+    """How far sockets or switches keep from something fixed [m], between two heights above the floor. ``sideways_m`` 0: not over it."""
+
+    fixture: str
+    points: Literal["socket", "switch"]
+    sideways_m: float
+    from_height_m: float
+    to_height_m: float
+    source: Source
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class UsualPoints:
+    """Points that a room usually has."""
+
+    lights: int
+    switch_places: int
+    sockets: int
+    above_worktop: int
+    alarm: bool
+
+
 class PlanRules(Protocol):
     """Plans of houses. NotTabulated where a standard's data hold nothing of them."""
 
@@ -173,4 +196,26 @@ class PlanRules(Protocol):
     @property
     def methods_told_apart(self) -> frozenset[str]:
         """The methods that where a cable lies decides between; empty: not tabulated."""
+        ...
+
+    @property
+    def clearances(self) -> tuple[Clearance, ...]:
+        """How far points keep from what is fixed; empty: not tabulated."""
+        ...
+
+    @property
+    def counter_spacing(self) -> WallSpacing | None:
+        """Sockets along worktops; None: the standard has no such rule, or its data do not say."""
+        ...
+
+    def required_within_m(self, place: str) -> tuple[float, Source] | None:
+        """A hallway so long needs a socket, a basin needs one so near [m]; None: no such rule."""
+        ...
+
+    def usual_points(self, name: str, area_m2: float) -> UsualPoints:
+        """Points that a room of a name and size usually has: no fewer sockets than the standard's guidance calls least."""
+        ...
+
+    def usual_fixture_m(self, kind: str) -> tuple[float, float]:
+        """The usual width and depth of something fixed [m]."""
         ...

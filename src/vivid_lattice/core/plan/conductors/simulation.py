@@ -13,6 +13,8 @@ from vivid_lattice.core.plan.conductors.wiring import FEED, ONWARD, BoxWiring, S
 
 #: A conductor in a box: all its ends there are joined.
 _At = tuple[str, Net]
+#: A device by its box and its place there.
+Place = tuple[str, int]
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,9 +51,9 @@ class Simulation:
             self._copper.add_nodes_from((box, net) for net in wiring.terminals(box))
         self._copper.add_nodes_from((FEED, net) for net in (LINE, NEUTRAL, EARTH))
         self._switches = [
-            (box, device.contact)
+            ((box, place), device.contact)
             for box, devices in wiring.boxes.items()
-            for device in devices
+            for place, device in enumerate(devices)
             if device.contact is not None
         ]
         self._loads = [
@@ -62,13 +64,13 @@ class Simulation:
         ]
 
     @property
-    def switches(self) -> tuple[str, ...]:
-        """The box of each switch, in the order of their positions."""
-        return tuple(box for box, _ in self._switches)
+    def switches(self) -> tuple[Place, ...]:
+        """The box of each switch and its place there, in the order of their positions."""
+        return tuple(place for place, _ in self._switches)
 
-    def states_of(self, boxes: Collection[str]) -> Iterator[State]:
-        """What happens in every position of the switches of some boxes, all others in their first."""
-        choices = [range(len(contact.positions)) if box in boxes else (0,) for box, contact in self._switches]
+    def states_of(self, switches: Collection[Place]) -> Iterator[State]:
+        """What happens in every position of some switches, all others in their first."""
+        choices = [range(len(contact.positions)) if place in switches else (0,) for place, contact in self._switches]
         for positions in itertools.product(*choices):
             yield self.state(positions)
 
@@ -79,7 +81,7 @@ class Simulation:
     def state(self, positions: tuple[int, ...]) -> State:
         """What happens in one."""
         joined = self._copper.copy()
-        for (box, contact), position in zip(self._switches, positions, strict=True):
+        for ((box, _), contact), position in zip(self._switches, positions, strict=True):
             joined.add_edges_from(((box, a), (box, b)) for a, b in contact.positions[position])
         live, home = _reach(joined, (FEED, LINE)), _reach(joined, (FEED, NEUTRAL))
         on = frozenset(
@@ -110,12 +112,12 @@ def _reach(graph: nx.Graph[_At], start: _At) -> frozenset[_At]:
 
 
 def idle_conductors(
-    wiring: BoxWiring, together: Sequence[Collection[str]] | None = None
+    wiring: BoxWiring, together: Sequence[Collection[Place]] | None = None
 ) -> tuple[tuple[Section, Net], ...]:
     """Conductors that could be left out with nothing changed: none, in a wiring that is as it should be. Of a ring each conductor has a
     second way round and is passed over.
 
-    together  boxes whose switches are worked together, each in every position while the others stay; None: all of them at once
+    together  switches that are worked together, each in every position while the others stay; None: all of them at once
     """
     carried = wiring.all_conductors()
     whole = Simulation(wiring, carried=carried)
@@ -133,12 +135,12 @@ def idle_conductors(
     return tuple(found)
 
 
-def _what_it_does(simulation: Simulation, groups: Sequence[Collection[str]]) -> Iterator[object]:
+def _what_it_does(simulation: Simulation, groups: Sequence[Collection[Place]]) -> Iterator[object]:
     yield simulation.earthed
     yield simulation.goes_on
     yield simulation.state(tuple(0 for _ in simulation.switches))
-    for boxes in groups:
-        yield from simulation.states_of(boxes)
+    for switches in groups:
+        yield from simulation.states_of(switches)
 
 
 def _wanted(wiring: BoxWiring, net: Net) -> bool:

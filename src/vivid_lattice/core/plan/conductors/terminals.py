@@ -93,13 +93,18 @@ def intermediate(in_: tuple[Net, Net], out: tuple[Net, Net], name: str = "interm
 
 
 def sensor(switched: Net = "SL", name: str = "sensor") -> Terminals:
-    """A presence or twilight sensor of three wires."""
-    return Terminals(name=name, nets=(LINE, NEUTRAL, switched), contact=Contact(((), ((LINE, switched),))))
+    """A presence or twilight sensor of three wires; it is supplied all the time."""
+    return _supplied_switch(switched, name)
 
 
 def electronic_switch(switched: Net = "SL", name: str = "electronic switch") -> Terminals:
     """A dimmer, timer or radio switch that needs the neutral."""
-    return Terminals(name=name, nets=(LINE, NEUTRAL, switched), contact=Contact(((), ((LINE, switched),))))
+    return _supplied_switch(switched, name)
+
+
+def _supplied_switch(switched: Net, name: str) -> Terminals:
+    contact = Contact(((), ((LINE, switched),)))
+    return Terminals(name=name, nets=(LINE, NEUTRAL, switched), contact=contact, load=(LINE, NEUTRAL))
 
 
 def fan_with_timer(switched: Net = "SL", name: str = "fan") -> Terminals:

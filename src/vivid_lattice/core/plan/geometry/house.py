@@ -71,6 +71,8 @@ class House:
 
     def spot_of(self, point: PlanPoint) -> Spot:
         """Where a point is. KeyError where its room is not on the plan."""
+        if point.plate is not None:
+            return self.spot_of(next(each for each in self.plan.points if each.id == point.plate))
         shape, height_m = self.rooms[point.room], self.point_height_m(point)
         if point.wall is not None and point.along_m is not None:
             return Spot(shape.level, *on_wall(shape, point.wall, point.along_m), height_m, (point.room, point.wall))

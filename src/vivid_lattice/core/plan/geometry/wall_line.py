@@ -5,12 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from vivid_lattice.core.document.plan import RoomShape, Wall
+from vivid_lattice.core.document.plan import WALLS, RoomShape, Wall
 from vivid_lattice.core.plan.geometry.house import on_wall
-from vivid_lattice.core.plan.geometry.walls import Place, Stretch, corners_of, free_stretches
-
-#: A socket that would be nearer to a corner is moved so far from it [m]. Common practice, no source.
-_CLEAR_M = 0.1
+from vivid_lattice.core.plan.geometry.walls import NEAR_CORNER_M, Barred, Place, Stretch, corners_of, free_stretches
 
 
 class WallLine:
@@ -71,10 +68,12 @@ class WallLine:
         return "front", 0.0
 
 
-def round_the_room(shape: RoomShape, height_m: float, count: int) -> Iterator[tuple[Wall, float]]:
-    """So many places evenly round a room, each space between doors by its length, half a gap from its ends; clear of corners and of what is
-    open at their height. None where no wall is free."""
-    line, free = WallLine(shape), free_stretches(shape, height_m, from_corner_m=_CLEAR_M)
+def round_the_room(
+    shape: RoomShape, height_m: float, count: int, *, from_corner_m: float = NEAR_CORNER_M, barred: Barred | None = None
+) -> Iterator[tuple[Wall, float]]:
+    """So many places evenly round a room, each space between doors by its length, half a gap from its ends; clear of corners, of what is
+    open at their height, and of what else is barred. None where no wall is free."""
+    line, free = WallLine(shape), free_stretches(shape, height_m, WALLS, from_corner_m, barred)
     shares = [count * length / sum(length for _, length in line.spaces) for _, length in line.spaces]
     counts = [math.floor(share) for share in shares]
     for number in sorted(range(len(shares)), key=lambda number: counts[number] - shares[number])[: count - sum(counts)]:

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from vivid_lattice.core.document.plan import WALLS, RoomShape, Wall
 from vivid_lattice.core.plan.geometry.house import wall_length_m
 
 #: Clear of corners and door frames [m]. Common practice, no source; 0.3 m from an inside corner in accessible dwellings.
-FROM_CORNER_M, FROM_DOOR_M = 0.3, 0.15
+FROM_CORNER_M, NEAR_CORNER_M, FROM_DOOR_M = 0.3, 0.1, 0.15
 
 Place = tuple[float, float]
+#: Parts of a wall that are barred, from and to along it [m].
+Barred = Callable[[Wall], Iterable[tuple[float, float]]]
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,15 +31,25 @@ class Stretch:
 
 
 def free_stretches(
-    shape: RoomShape, height_m: float, walls: Sequence[Wall] = WALLS, from_corner_m: float = FROM_CORNER_M
+    shape: RoomShape,
+    height_m: float,
+    walls: Sequence[Wall] = WALLS,
+    from_corner_m: float = FROM_CORNER_M,
+    barred: Barred | None = None,
 ) -> list[Stretch]:
-    """The parts of walls where a point at a height is clear of corners, and of doors, gaps and windows that reach there."""
+    """The parts of walls where a point at a height is clear of corners, of doors, gaps and windows that reach there, and of what else is
+    barred on a wall."""
     found = []
     for wall in walls:
         edges = sorted(
-            (opening.from_m - FROM_DOOR_M, opening.from_m + opening.width_m + FROM_DOOR_M)
-            for opening in shape.openings
-            if opening.wall == wall and opening.sill_m <= height_m <= opening.head_m
+            [
+                *(barred(wall) if barred is not None else ()),
+                *(
+                    (opening.from_m - FROM_DOOR_M, opening.from_m + opening.width_m + FROM_DOOR_M)
+                    for opening in shape.openings
+                    if opening.wall == wall and opening.sill_m <= height_m <= opening.head_m
+                ),
+            ]
         )
         at, end = from_corner_m, wall_length_m(shape, wall) - from_corner_m
         for begin, finish in [*edges, (end, end)]:

@@ -6,7 +6,8 @@ Of two paths of one length a section takes the one that has less beside it, unle
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterator, Mapping, Sequence
+from collections import Counter
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import networkx as nx
@@ -20,6 +21,8 @@ from vivid_lattice.core.plan.routes.lines import CableLines, axis_of
 #: Shorter common parts, as through a wall or into a board, are left out [m]. Common practice, no source (IEC 60364-5-52, 523.5).
 SHORT_M = 1.0
 Key = tuple[str, str, str]
+#: A cable by its circuit; 1: the other leg of a ring.
+Cable = tuple[str, int]
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,6 +42,11 @@ class Laying:
     legs: Mapping[str, tuple[LaidLeg, ...]]
 
 
+def neighbours(laying: Laying, circuit: str) -> tuple[str, ...]:
+    """Circuits that count as grouped with a circuit somewhere on its way, itself where both legs of its ring do."""
+    return tuple(dict.fromkeys(name for laid in laying.legs[circuit] for name in laid.beside))
+
+
 def lay(plans: Sequence[CircuitPlan], *, apart: bool) -> Laying:
     """The paths of all sections, and what lies together. ``apart``: cables that go the same way do not touch."""
     lines, sections = CableLines(), {}
@@ -49,7 +57,8 @@ def lay(plans: Sequence[CircuitPlan], *, apart: bool) -> Laying:
             sections[key] = route
             for leg in _counted(section, route):
                 lines.add(leg, plan.circuit.id)
-    legs = {plan.circuit.id: tuple(_laid(plan, sections, lines, apart=apart)) for plan in plans}
+    rings = {plan.circuit.id for plan in plans if plan.shape == "ring"}
+    legs = {plan.circuit.id: tuple(_laid(plan, sections, lines, rings, apart=apart)) for plan in plans}
     return Laying(sections, legs)
 
 
@@ -89,7 +98,7 @@ def _laid(plan: CircuitPlan, sections: Mapping[Key, Route], lines: CableLines, *
         counted = set(map(id, _counted(section, route)))
         way += [(leg, id(leg) in counted) for leg in route]
     pieces = [
-        _pieces(leg, plan, lines) if counted and not apart else [(leg.length_m, frozenset[str]())]
+        _pieces(leg, plan, lines, rings) if counted and not apart else [(leg.length_m, frozenset[Cable]())]
         for leg, counted in way
     ]
     flat = [(number, *piece) for number, of_leg in enumerate(pieces) for piece in of_leg]
@@ -101,29 +110,27 @@ def _laid(plan: CircuitPlan, sections: Mapping[Key, Route], lines: CableLines, *
                 for number, _, _ in parts:
                     most[number] = at
     for (leg, _), of_leg, together in zip(way, pieces, most, strict=True):
-        fullest = max((owners for _, owners in of_leg), key=len, default=frozenset[str]())
-        yield LaidLeg(leg, together, tuple(sorted(fullest)) if together > 1 else ())
+        fullest = max((owners for _, owners in of_leg), key=len, default=frozenset[Cable]())
+        yield LaidLeg(leg, together, tuple(sorted({owner for owner, _ in fullest})) if together > 1 else ())
 
 
-def _pieces(leg: Leg, plan: CircuitPlan, lines: CableLines) -> list[tuple[float, frozenset[str]]]:
-    """A part of a route cut where other cables join and leave it: how long each piece is, and what lies beside it. The other leg of a ring
-    counts; other cables of a radial carry a part of its own current and do not."""
+def _pieces(
+    leg: Leg, plan: CircuitPlan, lines: CableLines, rings: Collection[str]
+) -> list[tuple[float, frozenset[Cable]]]:
+    """A part of a route cut where other cables join and leave it: how long each piece is, and what lies beside it. Both legs of a ring
+    count; other cables of a radial carry a part of the same current and do not."""
     axis = axis_of(leg)
     low, high = sorted((leg.a[axis], leg.b[axis]))
-    others: list[tuple[float, float, str]] = []
-    own = 0
-    for begin, end, owner in lines.beside(leg):
-        if owner != plan.circuit.id:
-            others.append((begin, end, owner))
-        elif plan.shape == "ring":
-            own += 1
-            if own > 1:  # the first is the leg itself
-                others.append((begin, end, f"{owner} again"))
-    cuts = sorted({low, high, *(at for begin, end, _ in others for at in (begin, end))})
-    pieces = [
-        (end - begin, frozenset(owner for a, b, owner in others if a <= begin and end <= b))
-        for begin, end in itertools.pairwise(cuts)
-    ]
+    own = plan.circuit.id
+    found = list(lines.beside(leg))
+    cuts = sorted({low, high, *(at for begin, end, _ in found for at in (begin, end))})
+    pieces = []
+    for begin, end in itertools.pairwise(cuts):
+        here = Counter(owner for a, b, owner in found if a <= begin and end <= b)
+        cables = {
+            (owner, number) for owner, count in here.items() for number in range(min(count, 2) if owner in rings else 1)
+        }
+        pieces.append((end - begin, frozenset(cables - {(own, 0)})))
     return pieces if leg.a[axis] <= leg.b[axis] else pieces[::-1]
 
 

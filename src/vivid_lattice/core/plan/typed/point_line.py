@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import math
 import re
 from collections.abc import Iterator, Mapping
@@ -11,14 +12,23 @@ from typing import Any
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Circuit, Job, free_id
 from vivid_lattice.core.document.plan import WALLS, BoardPlace, LightSwitching, PlanPoint, PointKind, RoomShape, Wall
-from vivid_lattice.core.entry.rooms import id_from, job_room
+from vivid_lattice.core.entry.rooms import id_from
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import message
+from vivid_lattice.core.plan import clearances
 from vivid_lattice.core.plan.geometry.house import House, wall_length_m
 from vivid_lattice.core.plan.geometry.wall_line import round_the_room
-from vivid_lattice.core.plan.geometry.walls import by_the_door, free_stretches, spread
-from vivid_lattice.core.plan.typed.room_line import is_wall, metres
+from vivid_lattice.core.plan.geometry.walls import (
+    FROM_CORNER_M,
+    NEAR_CORNER_M,
+    Stretch,
+    by_the_door,
+    free_stretches,
+    spread,
+)
+from vivid_lattice.core.plan.typed.measures import metres
+from vivid_lattice.core.plan.typed.named_rooms import is_wall, rooms_named
 from vivid_lattice.core.rules import rule_set
 
 #: Words for points, the longest first where one begins another.
@@ -40,6 +50,8 @@ _NUMBERS = {"one": 1, "two": 2, "three": 3, "four": 4, "five": 5}
 _AT = re.compile(r"\bat\s(?P<at>[\d.,]+\s?(?:m|ft|')?)", re.IGNORECASE)
 _HEIGHT = re.compile(r"\b(?:h|height|high)\s?(?P<h>[\d.,]+\s?(?:m|ft|')?)", re.IGNORECASE)
 _BOARD = re.compile(r"^(?:consumer unit|board|switchboard|distribution board|panel|db)\b", re.IGNORECASE)
+#: An outlet or a sensor in the plate of the switch, or beside it.
+_WITH_SWITCH = re.compile(r"\b(?:with|at|beside) the switch\b", re.IGNORECASE)
 #: What people call the floors in the name of a circuit.
 _UP = re.compile(r"\b(up|upstairs|upper|first floor|1st floor)\b", re.IGNORECASE)
 _DOWN = re.compile(r"\b(down|downstairs|lower|ground floor)\b", re.IGNORECASE)
@@ -49,6 +61,8 @@ _FEEDS: Mapping[PointKind, tuple[str, ...]] = {
     "heater": ("heater", "water-heater"), "charger": ("charger",), "connection-unit": ("appliance", "heater", "boiler"),
     "fan": ("lamp",), "shaver": ("lamp", "socket"),
 }  # fmt: skip
+#: Half of what a board and a plate of two gangs take along a wall, with what is left beside it [m]. Common practice, no source.
+_BOARD_M, _PLATE_M = 0.35, 0.2
 _SWITCHES: frozenset[PointKind] = frozenset({"switch", "pull-cord", "dimmer", "sensor"})
 
 
@@ -59,6 +73,7 @@ class _Line:
     text: str
     count: int
     kind: PointKind
+    with_switch: bool
     word: str
     ways: int
     rooms: list[RoomShape]
@@ -78,23 +93,44 @@ def enter_points(job: Job, line: str) -> Job:
     if _BOARD.match(line.strip()):
         return _board(job, line)
     read = _read(job, line)
-    made = list(_points(job, read))
+    made = _with_the_switch(job, read) if read.with_switch else list(_points(job, read))
     if not made:
         raise EntryNotUnderstood(line, message(None, "core.plan.point.no_wall", room=read.rooms[0].room))
-    switching: list[LightSwitching] = []
-    if read.kind == "light" and not any(
-        point.kind in _SWITCHES for point in job.plan.points if point.room == read.rooms[0].room
-    ):
+    switching = list(job.plan.switching)
+    if read.kind == "light":
         switches = list(_switches(job, read, made))
         if switches:
             switching.append(
                 LightSwitching(lights=tuple(one.id for one in made), switches=tuple(one.id for one in switches))
             )
         made += switches
-    plan = job.plan.model_copy(
-        update={"points": (*job.plan.points, *made), "switching": (*job.plan.switching, *switching)}
-    )
+    if read.with_switch and read.kind == "sensor":
+        switching = [_joined(group, made[0]) for group in switching]
+    plan = job.plan.model_copy(update={"points": (*job.plan.points, *made), "switching": tuple(switching)})
     return checked(job.model_copy(update={"plan": plan}))
+
+
+def _with_the_switch(job: Job, line: _Line) -> list[PlanPoint]:
+    """A socket in the plate of the room's switch, or a sensor that works beside it."""
+    switch = next(
+        (
+            each
+            for each in job.plan.points
+            if each.room == line.rooms[0].room and each.kind == "switch" and each.plate is None
+        ),
+        None,
+    )
+    if switch is None or line.kind not in ("socket", "sensor"):
+        raise EntryNotUnderstood(line.text, message(None, "core.plan.point.no_switch", room=line.rooms[0].room))
+    [made] = _points(job, dataclasses.replace(line, count=1, wall=switch.wall, at_m=switch.along_m))
+    return [made.model_copy(update={"plate": switch.id, "circuit": switch.circuit, "gangs": 1, "height_m": None})]
+
+
+def _joined(group: LightSwitching, sensor: PlanPoint) -> LightSwitching:
+    """The group of a switch with the sensor in its plate."""
+    if sensor.plate not in group.switches:
+        return group
+    return group.model_copy(update={"switches": (*group.switches, sensor.id)})
 
 
 def _read(job: Job, line: str) -> _Line:
@@ -107,9 +143,9 @@ def _read(job: Job, line: str) -> _Line:
     number = re.match(r"(\d+)\s*(?:x\s*)?", rest)
     if number:
         count, rest = int(number[1]), rest[number.end() :]
-    word = next(
-        (word for word in sorted(_WORDS, key=len, reverse=True) if re.search(rf"\b{re.escape(word)}\b", rest)), None
-    )
+    with_switch = _WITH_SWITCH.search(rest) is not None
+    rest = _WITH_SWITCH.sub("", rest)
+    word = _word_in(rest)
     if word is None or not 1 <= count <= 60:
         raise EntryNotUnderstood(line, message(None, "core.plan.point.no_kind"))
     rest = re.sub(rf"\b{re.escape(word)}\b", "", rest, count=1)
@@ -117,35 +153,26 @@ def _read(job: Job, line: str) -> _Line:
     rest = " ".join(re.sub(r"\b(worktop|counter|bench|countertop|wall|by the door|door)\b", "", rest).split())
     words = rest.split()
     wall = next((found for each in words if (found := is_wall(each))), None)
-    rooms = _rooms(job, line, [each for each in words if is_wall(each) is None])
+    rooms = rooms_named(job, line, [each for each in words if is_wall(each) is None])
     return _Line(
-        text=line, count=count, kind=_WORDS[word], word=word, ways=_number(ways["n"]) if ways else 1, rooms=rooms, wall=wall,
+        text=line, count=count, kind=_WORDS[word], with_switch=with_switch, word=word, ways=_number(ways["n"]) if ways else 1, rooms=rooms, wall=wall,
         at_m=metres(at["at"]) if at else None, height_m=metres(height["h"]) if height else None, worktop=worktop,
         gangs=2 if word.startswith("double") else 1,
     )  # fmt: skip
 
 
+def names_point(line: str) -> bool:
+    """Whether a line names a kind of point."""
+    return _word_in(line.lower()) is not None
+
+
+def _word_in(text: str) -> str | None:
+    words = sorted(_WORDS, key=len, reverse=True)
+    return next((word for word in words if re.search(rf"\b{re.escape(word)}\b", text)), None)
+
+
 def _number(word: str) -> int:
     return _NUMBERS.get(word, 0) or int(word)
-
-
-def _rooms(job: Job, line: str, words: list[str]) -> list[RoomShape]:
-    """The rooms that some words name, in their order."""
-    shapes = {shape.room: shape for shape in job.plan.rooms}
-    found: list[RoomShape] = []
-    at = 0
-    while at < len(words):
-        for count in range(min(4, len(words) - at), 0, -1):
-            room = job_room(job.rooms, " ".join(words[at : at + count]))
-            if room is not None and room.id in shapes:
-                found.append(shapes[room.id])
-                at += count
-                break
-        else:
-            at += 1
-    if not found:
-        raise EntryNotUnderstood(line, message(None, "core.plan.point.no_room"))
-    return found
 
 
 def _points(job: Job, line: _Line) -> Iterator[PlanPoint]:
@@ -185,14 +212,49 @@ def _places(job: Job, line: _Line, shape: RoomShape) -> Iterator[dict[str, Any]]
     if line.kind in _SWITCHES and line.wall is None and (place := by_the_door(shape, height_m)) is not None:
         yield from ({"wall": place[0], "along_m": place[1]} for _ in range(line.count))
         return
-    stretches = free_stretches(shape, height_m, walls)
+    rules = rule_set(job.job.rules).plan
+
+    def barred(wall: Wall) -> Iterator[tuple[float, float]]:
+        yield from clearances.barred(shape, wall, line.kind, height_m, rules)
+        yield from _taken(job, shape, wall, height_m)
+
+    stretches = free_stretches(shape, height_m, walls, barred=barred)
     if line.kind == "socket" and line.wall is None and not line.worktop and stretches:
-        yield from ({"wall": wall, "along_m": along} for wall, along in round_the_room(shape, height_m, line.count))
+        # Where every wall has to be near a socket, those by a corner may be nearer to it.
+        clear_m = FROM_CORNER_M if rules.wall_spacing is None else NEAR_CORNER_M
+        places = round_the_room(shape, height_m, line.count, from_corner_m=clear_m, barred=barred)
+        yield from ({"wall": wall, "along_m": along} for wall, along in places)
         return
-    if line.worktop and line.wall is None and stretches:
-        # A worktop runs along one wall: the longest that is free.
-        stretches = [max(stretches, key=lambda stretch: stretch.length_m)]
+    if line.worktop:
+        over = list(_over_worktops(shape, free_stretches(shape, height_m, walls, 0.0, barred)))
+        if over:
+            stretches = over
+        elif line.wall is None and stretches:
+            # A worktop that is not on the plan runs along one wall: the longest that is free.
+            stretches = [max(stretches, key=lambda stretch: stretch.length_m)]
     yield from ({"wall": wall, "along_m": along} for wall, along in spread(stretches, line.count))
+
+
+def _taken(job: Job, shape: RoomShape, wall: Wall, height_m: float) -> Iterator[tuple[float, float]]:
+    """Parts of a wall that the board or another point of about that height has."""
+    for place in job.plan.boards:
+        if (place.room, place.wall) == (shape.room, wall):
+            yield place.along_m - _BOARD_M, place.along_m + _BOARD_M
+    house = House(job.plan, rule_set(job.job.rules).plan)
+    for point in job.plan.points:
+        here, along_m = (point.room, point.wall) == (shape.room, wall), point.along_m or 0.0
+        if here and abs(house.point_height_m(point) - height_m) < _PLATE_M:
+            yield along_m - _PLATE_M, along_m + _PLATE_M
+
+
+def _over_worktops(shape: RoomShape, free: list[Stretch]) -> Iterator[Stretch]:
+    """The free parts of walls over the worktops of a room."""
+    for fixture in shape.fixtures:
+        for stretch in free:
+            low = max(fixture.from_m, stretch.from_m)
+            high = min(fixture.from_m + fixture.width_m, stretch.to_m)
+            if fixture.kind == "worktop" and fixture.wall == stretch.wall and low < high:
+                yield Stretch(stretch.wall, low, high)
 
 
 def _grid(shape: RoomShape, count: int) -> Iterator[dict[str, Any]]:
@@ -213,6 +275,7 @@ def _switches(job: Job, line: _Line, lights: list[PlanPoint]) -> Iterator[PlanPo
     taken = {point.id for point in (*job.plan.points, *lights)}
     names = {room.id: room.name for room in job.rooms}
     house = House(job.plan, rule_set(job.job.rules).plan)
+    shared = False
     for number in range(max(line.ways, len(line.rooms) if line.ways > 1 else 1)):
         shape = line.rooms[min(number, len(line.rooms) - 1)]
         title = f"{names[shape.room]} switch"
@@ -228,9 +291,36 @@ def _switches(job: Job, line: _Line, lights: list[PlanPoint]) -> Iterator[PlanPo
                 return
             place = places[-1]
         kind: PointKind = "pull-cord" if _is_wet(job, shape) else "switch"
+        beside = next((each for each in job.plan.points if _is_at(each, kind, shape, place)), None)
+        # One plate at most is shared with other groups, so that there is one way to each box.
+        same = not shared and beside is not None and beside.circuit == lights[0].circuit and beside.kind == "switch"
+        shared = shared or same
+        along_m = place[1]
+        if beside is not None and not same:
+            along_m = _next_to(place, kind, shape, job)
         yield PlanPoint(
-            id=id_, kind=kind, name=title, room=shape.room, wall=place[0], along_m=place[1], circuit=lights[0].circuit
-        )
+            id=id_, kind=kind, name=title, room=shape.room, wall=place[0], along_m=along_m, circuit=lights[0].circuit,
+            plate=beside.id if beside is not None and same else None,
+        )  # fmt: skip
+
+
+def _is_at(point: PlanPoint, kind: PointKind, shape: RoomShape, place: tuple[Wall, float]) -> bool:
+    """Whether a switch has a plate of its own at a place already."""
+    if (point.room, point.kind, point.wall, point.plate) != (shape.room, kind, place[0], None):
+        return False
+    return abs((point.along_m or 0.0) - place[1]) < _PLATE_M / 4
+
+
+def _next_to(place: tuple[Wall, float], kind: PointKind, shape: RoomShape, job: Job) -> float:
+    """The next place for a plate of its own, away from the door; towards it where the wall ends."""
+    length = wall_length_m(shape, place[0])
+    steps = [place[1] + number * _PLATE_M / 2 for number in (1, 2, 3, -1, -2, -3)]
+    free = (
+        each
+        for each in steps
+        if 0 <= each <= length and not any(_is_at(point, kind, shape, (place[0], each)) for point in job.plan.points)
+    )
+    return round(next(free, place[1]), 2)
 
 
 def _is_wet(job: Job, shape: RoomShape) -> bool:
@@ -271,7 +361,7 @@ def _floor_of(circuit: Circuit) -> int | None:
 def _board(job: Job, line: str) -> Job:
     """A board on a wall: ``board hall left at 0.5``."""
     words = _AT.sub("", _HEIGHT.sub("", _BOARD.sub("", line.strip()))).split()
-    [shape, *_] = _rooms(job, line, [each for each in words if is_wall(each) is None])
+    [shape, *_] = rooms_named(job, line, [each for each in words if is_wall(each) is None])
     wall: Wall = next((found for each in words if (found := is_wall(each))), "left")
     at, height = _AT.search(line), _HEIGHT.search(line)
     board = next((each for each in job.boards if each.name.casefold() in line.casefold()), None)

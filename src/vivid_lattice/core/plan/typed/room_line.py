@@ -7,25 +7,23 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from vivid_lattice.core.document.job import Job
-from vivid_lattice.core.document.plan import Corner, Notch, Opening, RoomShape, Wall, WallKind
+from vivid_lattice.core.document.plan import Corner, Notch, Opening, RoomShape, WallKind
 from vivid_lattice.core.entry.rooms import job_room, named_room, with_room
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import message
+from vivid_lattice.core.plan.geometry.house import boxes_of
+from vivid_lattice.core.plan.typed.measures import MEASURE, NUMBER, metres
 
-_FOOT_M, _INCH_M = 0.3048, 0.0254
-_NUMBER = r"\d+(?:[.,]\d+)?"
-#: 4.2 · 4.2m · 12' · 12ft · 12'6"
-_MEASURE = rf"(?:{_NUMBER}(?:\s?(?:m\b|ft\b|'))?(?:\s?{_NUMBER}\s?(?:in\b|\"))?)"
-_SIZE = re.compile(rf"(?P<a>{_MEASURE})\s?[x×]\s?(?P<b>{_MEASURE})", re.IGNORECASE)
-_HEIGHT = re.compile(rf"\b(?:h|height|high)\s?(?P<h>{_MEASURE})", re.IGNORECASE)
+_SIZE = re.compile(rf"(?P<a>{MEASURE})\s?[x×]\s?(?P<b>{MEASURE})", re.IGNORECASE)
+_HEIGHT = re.compile(rf"\b(?:h|height|high)\s?(?P<h>{MEASURE})", re.IGNORECASE)
 _NOTCH = re.compile(
-    rf"\b(?:less|l)\s(?P<a>{_MEASURE})\s?[x×]\s?(?P<b>{_MEASURE})\s(?P<corner>(?:front|back)[ -](?:left|right))",
+    rf"\b(?:less|l)\s(?P<a>{MEASURE})\s?[x×]\s?(?P<b>{MEASURE})\s(?P<corner>(?:front|back)[ -](?:left|right))",
     re.IGNORECASE,
 )
 _OPENING = re.compile(
-    rf"\b(?P<kind>door|window|gap)\s(?P<wall>front|right|back|left)(?:\s(?P<width>{_MEASURE}))?(?:\sat\s(?P<at>{_MEASURE}))?"
-    rf"(?:\ssill\s(?P<sill>{_MEASURE}))?",
+    rf"\b(?P<kind>door|window|gap)\s(?P<wall>front|right|back|left)(?:\s(?P<width>{MEASURE}))?(?:\sat\s(?P<at>{MEASURE}))?"
+    rf"(?:\ssill\s(?P<sill>{MEASURE}))?",
     re.IGNORECASE,
 )
 _PLACED = re.compile(
@@ -33,7 +31,7 @@ _PLACED = re.compile(
     re.IGNORECASE,
 )
 _OPEN_ABOVE = re.compile(r"\bopen above\b", re.IGNORECASE)
-_OFFSET = re.compile(rf"\boffset\s(?P<m>-?{_NUMBER})\s?m?", re.IGNORECASE)
+_OFFSET = re.compile(rf"\boffset\s(?P<m>-?{NUMBER})\s?m?", re.IGNORECASE)
 _WALLS: dict[str, WallKind] = {
     "masonry": "masonry", "brick": "masonry", "insulated stud": "stud-insulated", "metal stud": "metal-stud", "stud": "stud", "external": "external",
 }  # fmt: skip
@@ -80,31 +78,21 @@ def enter_room(job: Job, line: str) -> Job:
     before = next((shape for shape in job.plan.rooms if shape.room == room), None)
     width, depth = metres(size["a"]), metres(size["b"])
     level, x, y = _place(job, line, width, depth, placed, offset, before)
+    openings = tuple(read.openings) or (before.openings if before else ())
+    _openings_fit(line, openings, width, depth)
     shape = RoomShape(
         room=room, level=level, x_m=x, y_m=y, width_m=width, depth_m=depth,
         height_m=metres(height["h"]) if height else before.height_m if before else 2.4,
         notch=_notch(notch) if notch else None,
         open_above=open_above or (before is not None and before.open_above),
-        openings=tuple(read.openings) or (before.openings if before else ()),
+        openings=openings,
+        fixtures=before.fixtures if before else (),
         wall_kind=_WALLS[kind] if kind else before.wall_kind if before else None,
     )  # fmt: skip
     others = tuple(each for each in job.plan.rooms if each.room != room)
     _apart(line, shape, others, job)
     plan = job.plan.model_copy(update={"rooms": (*others, shape)})
     return checked(job.model_copy(update={"plan": plan}))
-
-
-def metres(text: str) -> float:
-    """A measure as it is typed, in metres.
-
-    >>> metres("4.2"), metres("3,6 m"), round(metres("12'6\\""), 3)
-    (4.2, 3.6, 3.81)
-    """
-    low = text.strip().lower().replace(",", ".")
-    feet = re.fullmatch(r"([\d.]+)\s?(?:'|ft)(?:\s?([\d.]+)\s?(?:\"|in))?", low)
-    if feet is not None:
-        return round(float(feet[1]) * _FOOT_M + float(feet[2] or 0) * _INCH_M, 3)
-    return float(low.rstrip("m ").strip())
 
 
 def _room(job: Job, name: str) -> tuple[Job, str]:
@@ -169,27 +157,39 @@ def _place(
     }[side]
 
 
+def _openings_fit(line: str, openings: Sequence[Opening], width_m: float, depth_m: float) -> None:
+    """A door or window ends where its wall does."""
+    for opening in openings:
+        length, end = width_m if opening.wall in ("front", "back") else depth_m, opening.from_m + opening.width_m
+        if end > length + 1e-6:
+            raise EntryNotUnderstood(
+                line,
+                message(
+                    None,
+                    "core.plan.room.opening",
+                    kind=opening.kind,
+                    end=f"{end:.2f}",
+                    wall=opening.wall,
+                    length=f"{length:.2f}",
+                ),
+            )
+
+
 def _apart(line: str, shape: RoomShape, others: Sequence[RoomShape], job: Job) -> None:
     """Two rooms of a floor do not overlap; a missing corner is free for another."""
     names = {room.id: room.name for room in job.rooms}
     for other in others:
-        if other.level == shape.level and other.notch is None and shape.notch is None and _overlap(shape, other):
+        if other.level == shape.level and _overlap(shape, other):
             raise EntryNotUnderstood(
                 line, message(None, "core.plan.room.overlap", room=names[shape.room], other=names[other.room])
             )
 
 
 def _overlap(a: RoomShape, b: RoomShape) -> bool:
+    """Whether two rooms cover each other; a missing corner is free."""
     slack = 0.01
-    return (
-        a.x_m + slack < b.x_m + b.width_m
-        and b.x_m + slack < a.x_m + a.width_m
-        and a.y_m + slack < b.y_m + b.depth_m
-        and b.y_m + slack < a.y_m + a.depth_m
+    return any(
+        ax0 + slack < bx1 and bx0 + slack < ax1 and ay0 + slack < by1 and by0 + slack < ay1
+        for ax0, ax1, ay0, ay1 in boxes_of(a)
+        for bx0, bx1, by0, by1 in boxes_of(b)
     )
-
-
-def is_wall(word: str) -> Wall | None:
-    """The wall that a word names."""
-    low = word.lower()
-    return low if low in ("front", "right", "back", "left") else None  # type: ignore[return-value]

@@ -12,12 +12,14 @@ from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.plan_rules import (
     BoxMethod,
     BoxSize,
+    Clearance,
     ConduitFill,
     Connector,
     CoreUse,
     LaidMethod,
     PointHeight,
     SectionCable,
+    UsualPoints,
     WallSpacing,
     WallZones,
 )
@@ -26,6 +28,9 @@ from vivid_lattice.core.sources import Source
 
 #: Below the ceiling, in walls, where the standard's data name no zone [m]. Common practice, no source.
 _WALL_ZONE_M = 0.1
+_USUAL, _FIXTURES = "common.plan.usual", "common.plan.fixtures"
+#: Sizes of rooms that guidance on sockets tells apart [m²].
+_SMALL_M2, _MIDDLE_M2 = 12.0, 25.0
 _SLACK, _CONNECTORS = "common.plan.slack", "common.plan.connectors"
 
 
@@ -126,9 +131,17 @@ class PlanFromTables:
     @cached_property
     def wall_spacing(self) -> WallSpacing | None:
         """Sockets along walls; None: the standard has no such rule, or its data do not say."""
-        if self._entries is None or "wall_spacing" not in self._entries:
+        return self._spacing("wall_spacing")
+
+    @cached_property
+    def counter_spacing(self) -> WallSpacing | None:
+        """Sockets along worktops; None: the standard has no such rule, or its data do not say."""
+        return self._spacing("counter_spacing")
+
+    def _spacing(self, name: str) -> WallSpacing | None:
+        if self._entries is None or name not in self._entries:
             return None
-        table = self._table("wall_spacing")
+        table = self._table(name)
         [(reach, least, highest)] = ((float(str(each)) for each in row) for row in table.rows)
         return WallSpacing(reach_m=reach, least_m=least, highest_m=highest, source=table.source)
 
@@ -193,6 +206,50 @@ class PlanFromTables:
         if self._entries is None or "laid" not in self._entries:
             return frozenset()
         return frozenset(str(row[2]) for row in self._table("laid").rows)
+
+    @cached_property
+    def clearances(self) -> tuple[Clearance, ...]:
+        """How far points keep from what is fixed; empty: not tabulated."""
+        if self._entries is None or "clear" not in self._entries:
+            return ()
+        table = self._table("clear")
+        return tuple(
+            Clearance(
+                fixture=str(fixture), points="socket" if points == "socket" else "switch", sideways_m=float(str(side)),
+                from_height_m=float(str(low)), to_height_m=float(str(high)), source=table.source,
+            )
+            for fixture, points, side, low, high in table.rows
+        )  # fmt: skip
+
+    def required_within_m(self, place: str) -> tuple[float, Source] | None:
+        """A hallway so long needs a socket, a basin needs one so near [m]; None: no such rule."""
+        if self._entries is None or "required" not in self._entries:
+            return None
+        table = self._table("required")
+        return next((float(str(row[1])), table.source) for row in table.rows if row[0] == place)
+
+    def usual_points(self, name: str, area_m2: float) -> UsualPoints:
+        """Points that a room of a name and size usually has: no fewer sockets than the standard's guidance calls least."""
+        rows = self._data.table(_USUAL).rows
+        own = next(row for row in rows if not row[0] or _is_called(name, str(row[0])))
+        lights, places, sockets, above, alarm = (int(str(each)) for each in own[1:])
+        if self._entries is not None and "least_sockets" in self._entries:
+            least = next((row for row in self._table("least_sockets").rows if _is_called(name, str(row[0]))), None)
+            if least is not None:
+                by_size = int(str(least[1 if area_m2 <= _SMALL_M2 else 2 if area_m2 <= _MIDDLE_M2 else 3]))
+                sockets = max(sockets, by_size - above)
+        return UsualPoints(lights=lights, switch_places=places, sockets=sockets, above_worktop=above, alarm=bool(alarm))
+
+    def usual_fixture_m(self, kind: str) -> tuple[float, float]:
+        """The usual width and depth of something fixed [m]."""
+        return next(
+            (float(str(row[1])), float(str(row[2]))) for row in self._data.table(_FIXTURES).rows if row[0] == kind
+        )
+
+
+def _is_called(name: str, words: str) -> bool:
+    """Whether a name has one of some words."""
+    return bool(set(name.casefold().split()) & set(words.split()))
 
 
 def _gangs(name: str) -> int:
