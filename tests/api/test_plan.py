@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import unittest
 
 from tests.api.test_api import ApiCase, plain
@@ -35,9 +36,26 @@ class PlanOverHttp(ApiCase):
             round(sum(part["length_m"] for part in self.document["circuits"][0]["run"]), 2), ring["length_m"]
         )
         self.assertEqual({room["room"] for room in view["drawing"]["rooms"]}, {"kitchen"})
-        self.assertTrue(all(len(section["corners"]) == 3 for section in view["drawing"]["sections"]))
+        for section in view["drawing"]["sections"]:
+            for a, b in itertools.pairwise(section["corners"]):
+                self.assertTrue(a[0] == b[0] or a[1] == b[1], section)
+        self.assertEqual({part["concealed_in"] for part in ring["run"]}, {"wall", "floor-or-ceiling"})
+        self.assertEqual(view["remarks"], [])
+        self.assertEqual([each["name"] for each in view["proposals"]], ["Kitchen"])
         terminals = {joint["terminals_of"] for box in ring["boxes"] for joint in box["joints"]}
         self.assertEqual(terminals, {"socket"})
+
+    def test_other_routes_tell_their_length_and_whether_they_pass(self) -> None:
+        for line in ("kitchen 4 x 3 door left", "board kitchen left at 0.2", "4 sockets kitchen"):
+            self.enter(line)
+        circuit = self.document["circuits"][0]["id"]
+        found = self.client.post("/api/plan/other-routes", json={"document": self.document, "circuit": circuit}).json()
+        self.assertEqual({each["way"] for each in found}, {"ceiling", "floor", "loft", "surface", "wall"})
+        [current] = [each for each in found if each["current"]]
+        run = sum(part["length_m"] for part in self.document["circuits"][0]["run"])
+        self.assertAlmostEqual(current["length_m"], run, places=2)
+        missing = self.client.post("/api/plan/other-routes", json={"document": self.document, "circuit": "c99"})
+        self.assertEqual(missing.status_code, 404)
 
     def test_a_line_that_is_not_understood_changes_nothing_and_says_why(self) -> None:
         answer = self.client.post("/api/plan/enter", json={"document": self.document, "text": "4 sockets attic"})

@@ -156,11 +156,9 @@ def _print_circuit(plan: CircuitPlan, points: Mapping[str, PlanPoint], rules: Ru
     print(
         f"{plan.circuit.name}: {plan.shape}, {plan.length_m:.2f} m to {plan.furthest}, {plan.cable_m:.2f} m of cable{gap}"
     )
-    for section in run:
-        grouped = f", {section.circuits_grouped} grouped" if section.circuits_grouped > 1 else ""
-        print(
-            f"   {section.length_m:.2f} m {section.concealed_in or 'place not stated'}, method {section.method}{grouped}"
-        )
+    for part in run:
+        grouped = f", {part.circuits_grouped} grouped" if part.circuits_grouped > 1 else ""
+        print(f"   {part.length_m:.2f} m {part.concealed_in or 'place not stated'}, method {part.method}{grouped}")
     if not plan.proved:
         print("   NOT PROVED: a switch position does not do what it should")
     for section in plan.sections:

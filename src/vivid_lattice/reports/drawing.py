@@ -10,7 +10,18 @@ from vivid_lattice.core.board.layout.rail_positions import Rectangle
 from vivid_lattice.core.rules.conductor_colours import PAINTS, paint_of
 
 Layer = Literal[
-    "enclosure", "rails", "devices", "text", "bars", "combs", "conductors", "walls", "openings", "routes", "points"
+    "enclosure",
+    "rails",
+    "devices",
+    "text",
+    "bars",
+    "combs",
+    "conductors",
+    "walls",
+    "openings",
+    "fixtures",
+    "routes",
+    "points",
 ]
 #: Those of a board, from the back to the front.
 LAYERS: tuple[Layer, ...] = ("enclosure", "rails", "devices", "combs", "conductors", "bars", "text")

@@ -11,7 +11,7 @@ from vivid_lattice.safe_text import without_controls
 
 #: Colours by the format's index, as near as it comes.
 _COLOURS = {"enclosure": 7, "rails": 8, "devices": 7, "combs": 30, "conductors": 5, "bars": 4, "text": 7,
-            "walls": 7, "openings": 4, "routes": 5, "points": 7}  # fmt: skip
+            "walls": 7, "openings": 4, "fixtures": 8, "routes": 5, "points": 7}  # fmt: skip
 
 
 def board_dxf(view: BoardView) -> bytes:

@@ -20,6 +20,7 @@ _STYLE = {
     "text": 'fill="#141b28" font-family="sans-serif"',
     "walls": 'fill="none" stroke-linejoin="miter"',
     "openings": 'fill="none"',
+    "fixtures": 'fill="none"',
     "routes": 'fill="none" stroke-linejoin="round"',
     "points": 'fill="none" stroke="#141b28" stroke-width="20"',
 }

@@ -43,6 +43,7 @@ export type Drawing = Schemas["Drawing"];
 export type DrawnPoint = Schemas["DrawnPoint"];
 export type PlanPoint = Schemas["PlanPoint"];
 export type CircuitRoute = Schemas["CircuitRoute"];
+export type OtherRoute = Schemas["OtherRoute"];
 export type TestingView = Schemas["TestingView"];
 export type OtherReading = Schemas["OtherReading"];
 export type PlannedTest = Schemas["PlannedTest"];

@@ -162,6 +162,16 @@ export const planQuery = (document: Job, version: number) =>
     placeholderData: keepPreviousData,
   });
 
+/** The routes that a circuit could have, each worked out whole. */
+export const otherRoutesQuery = (document: Job, version: number, circuit: string) =>
+  queryOptions({
+    queryKey: ["other-routes", version, circuit],
+    queryFn: async ({ signal }) =>
+      answered(client.POST("/api/plan/other-routes", { body: { document, circuit }, signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+  });
+
 /** What the report of a document states, and what is open. The view before stays until the next one is there. */
 export const inspectionQuery = (document: Job, version: number) =>
   queryOptions({

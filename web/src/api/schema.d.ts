@@ -1168,6 +1168,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/other-routes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Other Routes Of Circuit
+         * @description The routes that a circuit could have, each with its length and whether it passes its checks.
+         */
+        post: operations["other_routes_of_circuit_api_plan_other_routes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/faults/kinds": {
         parameters: {
             query?: never;
@@ -2712,6 +2732,16 @@ export interface components {
             area_mm2?: number | null;
         };
         /**
+         * BoxDevice
+         * @description A device in a box: its terminals by the conductor that each takes; the protective one where it has a terminal for it.
+         */
+        BoxDevice: {
+            /** Name */
+            name: string;
+            /** Terminals */
+            terminals: string[];
+        };
+        /**
          * BoxFilling
          * @description What is counted in a box, and the smallest that takes it; none: no box of the table does. ``counted`` none: not available.
          */
@@ -2735,7 +2765,7 @@ export interface components {
             /** Box */
             box: string;
             /** Devices */
-            devices: string[];
+            devices: components["schemas"]["BoxDevice"][];
             /** Joints */
             joints: components["schemas"]["MadeJoint"][];
             fill: components["schemas"]["BoxFilling"] | null;
@@ -3241,7 +3271,7 @@ export interface components {
              * @default ceiling
              * @enum {string}
              */
-            way: "ceiling" | "floor" | "loft" | "surface";
+            way: "ceiling" | "floor" | "loft" | "surface" | "wall";
             /** Shape */
             shape?: ("radial" | "branch" | "ring") | null;
             /** Feed At */
@@ -3251,6 +3281,11 @@ export interface components {
              * @default []
              */
             order: string[];
+            /**
+             * Pinned
+             * @default []
+             */
+            pinned: components["schemas"]["PinnedSection"][];
         };
         /**
          * CircuitSummary
@@ -4074,8 +4109,24 @@ export interface components {
             sections: components["schemas"]["DrawnSection"][];
         };
         /**
+         * DrawnFixture
+         * @description Something fixed in a room, as lines.
+         */
+        DrawnFixture: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "sink" | "basin" | "hob" | "bath" | "shower-tray" | "worktop";
+            /** Strokes */
+            strokes: [
+                number,
+                number
+            ][][];
+        };
+        /**
          * DrawnOpening
-         * @description A door, a window or a gap, from one end to the other.
+         * @description A door, a window or a gap, from one end to the other; ``leaf``: of a door that is open.
          */
         DrawnOpening: {
             /**
@@ -4093,10 +4144,18 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Leaf
+             * @default []
+             */
+            leaf: [
+                number,
+                number
+            ][][];
         };
         /**
          * DrawnPoint
-         * @description A point or a board. ``wall``: the wall it is on, so that its symbol points into the room; None: on the ceiling.
+         * @description A point or a board. ``wall``: the wall it is on; None: on the ceiling; ``strokes``: its symbol, about its place.
          */
         DrawnPoint: {
             /** Id */
@@ -4118,6 +4177,11 @@ export interface components {
             wall: ("front" | "right" | "back" | "left") | null;
             /** Circuit */
             circuit: string | null;
+            /** Strokes */
+            strokes: [
+                number,
+                number
+            ][][];
         };
         /**
          * DrawnRoom
@@ -4137,6 +4201,8 @@ export interface components {
             ][];
             /** Openings */
             openings: components["schemas"]["DrawnOpening"][];
+            /** Fixtures */
+            fixtures: components["schemas"]["DrawnFixture"][];
         };
         /**
          * DrawnSection
@@ -5042,6 +5108,28 @@ export interface components {
              * @example c7
              */
             subject: string;
+        };
+        /**
+         * Fixture
+         * @description Something fixed along a wall. ``from_m``: from the left end of the wall, or its front end; ``depth_m``: into the room.
+         */
+        Fixture: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "sink" | "basin" | "hob" | "bath" | "shower-tray" | "worktop";
+            /**
+             * Wall
+             * @enum {string}
+             */
+            wall: "front" | "right" | "back" | "left";
+            /** From M */
+            from_m: number;
+            /** Width M */
+            width_m: number;
+            /** Depth M */
+            depth_m: number;
         };
         /**
          * FloorBuild
@@ -5995,7 +6083,8 @@ export interface components {
         };
         /**
          * LightSwitching
-         * @description Which switches control which lights. Two switches or more are two-way, with intermediate ones between, in their order.
+         * @description Which switches control which lights. Two switches or more are two-way, with intermediate ones between, in their order; beside a
+         *     sensor each keeps the lights on by itself.
          */
         LightSwitching: {
             /** Lights */
@@ -7038,6 +7127,44 @@ export interface components {
             of: components["schemas"]["OtherSubject"][];
         };
         /**
+         * OtherRoute
+         * @description A route that a circuit could have. ``verdict``: the worst of its checks then; ``fails``: the checks that fail.
+         */
+        OtherRoute: {
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "ceiling" | "floor" | "loft" | "surface" | "wall";
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "radial" | "branch" | "ring";
+            /** Apart */
+            apart: boolean;
+            /** Length M */
+            length_m: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Fails */
+            fails: string[];
+            /** Current */
+            current: boolean;
+        };
+        /**
+         * OtherRoutesRequest
+         * @description A circuit of a document.
+         */
+        OtherRoutesRequest: {
+            document: components["schemas"]["Job"];
+            /** Circuit */
+            circuit: string;
+        };
+        /**
          * OtherSubject
          * @description What a reading in doubt may be of, in words.
          */
@@ -7198,6 +7325,26 @@ export interface components {
             covered: boolean;
         };
         /**
+         * PinnedSection
+         * @description The path of one section, from ``a`` to ``b``: points or ``feed``, the board. ``first``: along which axis it leaves ``a``.
+         */
+        PinnedSection: {
+            /**
+             * A
+             * @example c1
+             */
+            a: string;
+            /**
+             * B
+             * @example c1
+             */
+            b: string;
+            /** Way */
+            way?: ("ceiling" | "floor" | "loft" | "surface" | "wall") | null;
+            /** First */
+            first?: ("x" | "y") | null;
+        };
+        /**
          * Plan
          * @description The plan of a job.
          */
@@ -7232,6 +7379,8 @@ export interface components {
              * @default []
              */
             routes: components["schemas"]["CircuitRoute"][];
+            /** Apart */
+            apart?: boolean | null;
         };
         /**
          * PlanLine
@@ -7248,7 +7397,7 @@ export interface components {
         /**
          * PlanPoint
          * @description A point of the installation. On a wall: ``wall`` and ``along_m`` from its left or front end; else ``x_m`` and ``y_m`` in its room.
-         *     ``height_m`` None: the usual one of its kind. ``circuit`` None: not decided yet.
+         *     ``height_m`` None: the usual one of its kind. ``circuit`` None: not decided yet. ``plate``: the point whose plate and box it shares.
          */
         PlanPoint: {
             /**
@@ -7290,6 +7439,8 @@ export interface components {
             above_worktop: boolean;
             /** Circuit */
             circuit?: string | null;
+            /** Plate */
+            plate?: string | null;
         };
         /**
          * PlanRequest
@@ -7319,7 +7470,7 @@ export interface components {
         /**
          * PlanView
          * @description The plan of a document. ``lacks``: circuits that are not on it, with what is missing; ``undecided``: points without a circuit;
-         *     ``spacing``: rooms whose walls are too far from a socket.
+         *     ``remarks``: what the standard says against it; ``proposals``: points that rooms usually have and lack.
          */
         PlanView: {
             drawing: components["schemas"]["Drawing"];
@@ -7337,18 +7488,21 @@ export interface components {
             };
             /** Undecided */
             undecided: string[];
-            /** Spacing */
-            spacing: (string | {
+            /** Remarks */
+            remarks: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
                 };
                 standard: string;
             })[];
+            /** Proposals */
+            proposals: components["schemas"]["RoomProposal"][];
         };
         /**
          * PlannedCircuit
-         * @description A circuit as it runs. ``gap``: by what share another order could be shorter.
+         * @description A circuit as it runs. ``gap``: by what share another order could be shorter; ``run``: its parts by where they lie; ``beside``: circuits
+         *     that count as grouped with it.
          */
         PlannedCircuit: {
             /** Id */
@@ -7381,6 +7535,10 @@ export interface components {
             sections: components["schemas"]["PlannedSection"][];
             /** Boxes */
             boxes: components["schemas"]["BoxJoints"][];
+            /** Run */
+            run: components["schemas"]["Section"][];
+            /** Beside */
+            beside: string[];
         };
         /**
          * PlannedSection
@@ -8298,8 +8456,20 @@ export interface components {
             perhaps: string[];
         };
         /**
+         * RoomProposal
+         * @description Lines that can be typed for a room: what it usually has and lacks.
+         */
+        RoomProposal: {
+            /** Room */
+            room: string;
+            /** Name */
+            name: string;
+            /** Lines */
+            lines: string[];
+        };
+        /**
          * RoomShape
-         * @description The measures of a room, and what is in it that points keep clear of. ``level``: of its floor, 0 on the ground.
+         * @description The measures of a room. ``level``: of its floor, 0 on the ground; ``open_above``: there is no void over it, as over stairs.
          */
         RoomShape: {
             /**
@@ -8331,8 +8501,18 @@ export interface components {
              * @default []
              */
             openings: components["schemas"]["Opening"][];
+            /**
+             * Fixtures
+             * @default []
+             */
+            fixtures: components["schemas"]["Fixture"][];
             /** Wall Kind */
             wall_kind?: ("masonry" | "stud" | "stud-insulated" | "metal-stud" | "external") | null;
+            /**
+             * Open Above
+             * @default false
+             */
+            open_above: boolean;
         };
         /**
          * RowProblem
@@ -15839,6 +16019,93 @@ export interface operations {
             };
         };
     };
+    other_routes_of_circuit_api_plan_other_routes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OtherRoutesRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OtherRoute"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_kinds_api_faults_kinds_get: {
         parameters: {
             query?: {
@@ -19139,4 +19406,4 @@ export interface operations {
         };
     };
 }
-// sha256 7151ea8b74ece95470994b67780db3b5eacd58c47354b97921dad24fd17fb81e
+// sha256 695cd39b0b3fd4205822f904e0808f6a6e8e3814214822ef3816f65c742ab117

@@ -2,7 +2,7 @@ import type { Drawing, DrawnPoint } from "../api/client";
 import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { frameOf, levelName, type Place } from "./planModel";
-import { PointSymbol } from "./Symbol";
+import { linePath, PointSymbol } from "./Symbol";
 
 /** A floor from above: its rooms with doors and windows, its points, and the cables of every circuit; those of one stand out. */
 export function PlanDrawing({
@@ -11,6 +11,7 @@ export function PlanDrawing({
   circuit,
   selected,
   onSelect,
+  onShow,
   onKey,
 }: {
   drawing: Drawing;
@@ -18,12 +19,11 @@ export function PlanDrawing({
   circuit: string;
   selected: string;
   onSelect: (id: string) => void;
+  onShow: (circuit: string) => void;
   onKey: (key: string) => boolean;
 }) {
   const frame = frameOf(drawing, level);
-  const path = (places: readonly Place[], close = false) =>
-    places.map((place, index) => `${index ? "L" : "M"}${frame.put(place).join(" ")}`).join(" ") +
-    (close ? " Z" : "");
+  const path = (places: readonly Place[], close = false) => linePath(places, frame.put) + (close ? " Z" : "");
   const points = drawing.points.filter((point) => point.level === level);
   return (
     <svg
@@ -50,6 +50,20 @@ export function PlanDrawing({
                 section.circuit === circuit ? "opacity-100" : circuit ? "opacity-15" : "opacity-45",
               )}
               strokeWidth={section.circuit === circuit ? 0.06 : 0.03}
+            />
+          ))}
+        {drawing.sections
+          .filter((section) => section.level === level)
+          .map((section) => (
+            // Wider than the line, so that it can be pointed at.
+            <path
+              key={`reach ${section.circuit} ${section.a} ${section.b}`}
+              data-reach={section.circuit}
+              d={path(section.corners)}
+              stroke="transparent"
+              strokeWidth={0.18}
+              onPointerEnter={() => onShow(section.circuit)}
+              onPointerLeave={() => onShow("")}
             />
           ))}
       </g>
@@ -84,14 +98,30 @@ function Room({
     <g data-room={room.room}>
       <path d={path(room.corners, true)} className="fill-transparent stroke-ink" strokeWidth={0.07} />
       {room.openings.map((opening) => (
+        <g key={`${opening.a} ${opening.b}`} fill="none">
+          <path
+            d={path([opening.a, opening.b])}
+            className={opening.kind === "window" ? "stroke-soft" : "stroke-sheet"}
+            strokeWidth={opening.kind === "window" ? 0.03 : 0.1}
+          />
+          <path
+            d={(opening.leaf ?? []).map((line) => path(line)).join(" ")}
+            className="stroke-line"
+            strokeWidth={0.02}
+          />
+        </g>
+      ))}
+      {room.fixtures.map((fixture) => (
         <path
-          key={`${opening.a} ${opening.b}`}
-          d={path([opening.a, opening.b])}
-          className={opening.kind === "window" ? "stroke-soft" : "stroke-sheet"}
-          strokeWidth={opening.kind === "window" ? 0.03 : 0.1}
+          key={JSON.stringify(fixture.strokes[0])}
+          data-fixture={fixture.kind}
+          d={fixture.strokes.map((line) => path(line)).join(" ")}
+          fill="none"
+          className="stroke-soft"
+          strokeWidth={0.02}
         />
       ))}
-      <text x={x + 0.15} y={y + 0.34} fontSize={0.24} className="fill-soft">
+      <text x={x + 0.5} y={y + 0.8} fontSize={0.24} className="fill-soft">
         {room.name}
       </text>
     </g>

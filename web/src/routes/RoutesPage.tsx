@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, type CircuitRoute, client, type PlanView } from "../api/client";
+import { answered, type CircuitRoute, client, type OtherRoute, type PlanView } from "../api/client";
 import { planQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { useAnsweredEdit } from "../job/useAnsweredEdit";
@@ -10,34 +10,41 @@ import { Button } from "../ui/Button";
 import { EntryLine } from "../ui/EntryLine";
 import { Segments } from "../ui/Segments";
 import { Select } from "../ui/Select";
-import { CircuitRoutes, nameOf } from "./CircuitRoutes";
+import { CircuitRoutes } from "./CircuitRoutes";
 import { PlanDrawing } from "./PlanDrawing";
+import { Proposals } from "./Proposals";
 import { levelName, moved, type Plan, withoutPoint, withPoint, withRoute } from "./planModel";
+import { nameOf } from "./planNames";
+import { useEnterLines } from "./useEnterLines";
 
 /** The plan of the house: rooms and points typed, cables routed by it, and what every section has to carry. */
 export function RoutesPage() {
   const { document, version } = useJob();
   const view = useQuery(planQuery(document, version));
+  const entering = useEnterLines();
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2 max-sm:px-2">
-      <PlanEntry />
+      <PlanEntry entering={entering} />
       {view.error && <p role="alert">{view.error.message}</p>}
       {!view.data && !view.error && <p className="text-soft">{t("web.routes.loading")}</p>}
       {view.data && view.data.drawing.rooms.length === 0 && (
         <p className="py-4 text-soft">{t("web.routes.empty")}</p>
       )}
-      {view.data && view.data.drawing.rooms.length > 0 && <Planned view={view.data} />}
+      {view.data && view.data.drawing.rooms.length > 0 && (
+        <Planned view={view.data} onEnter={(lines) => void entering.enter(lines)} />
+      )}
     </main>
   );
 }
 
-/** The line that rooms and points are typed in. */
-function PlanEntry() {
+/** The line that rooms and points are typed in; lists are pasted. */
+function PlanEntry({ entering }: { entering: ReturnType<typeof useEnterLines> }) {
   const { document, edit } = useJob();
   const enter = async (text: string) => {
     const answer = await answered(client.POST("/api/plan/enter", { body: { document, text } }));
     return edit(answer.document, document);
   };
+  const { progress } = entering;
   return (
     <div className="mb-2">
       <EntryLine
@@ -45,16 +52,26 @@ function PlanEntry() {
         label={t("web.routes.entry")}
         placeholder={t("web.routes.entry_placeholder")}
         onEnter={enter}
+        onLines={(lines) => void entering.enter(lines)}
       />
+      {progress && (
+        <p className="mt-1 flex items-center gap-3 text-[12.5px]" role="status">
+          <progress className="h-2 w-48 accent-accent" max={progress.of} value={progress.done} />
+          {t("web.routes.progress", { done: String(progress.done), of: String(progress.of) })}
+          <Button onClick={entering.cancel}>{t("web.routes.cancel")}</Button>
+        </p>
+      )}
     </div>
   );
 }
 
-function Planned({ view }: { view: PlanView }) {
-  const { document } = useJob();
+function Planned({ view, onEnter }: { view: PlanView; onEnter: (lines: readonly string[]) => void }) {
+  const { document, cell } = useJob();
   const answeredEdit = useAnsweredEdit();
   const [level, setLevel] = useState(0);
-  const [circuit, setCircuit] = useState("");
+  const [pointed, setPointed] = useState("");
+  // Until a route is pointed at, that of the cell that was chosen in the grid.
+  const circuit = pointed || cell?.circuit || "";
   const [selected, setSelected] = useState("");
   const { levels } = view.drawing;
   const shown = levels.includes(level) ? level : (levels[0] ?? 0);
@@ -62,6 +79,10 @@ function Planned({ view }: { view: PlanView }) {
   /** A change of the plan, with the lengths that follow from it. */
   const change = (next: Plan) =>
     void answeredEdit(client.POST("/api/plan/lengths", { body: { document: { ...document, plan: next } } }));
+  const take = (id: string, { way, shape, apart }: OtherRoute) => {
+    const next = withRoute(plan, id, { way, shape, order: [], pinned: [] });
+    change(apart ? { ...next, apart: true } : next);
+  };
   const point = plan.points?.find((each) => each.id === selected);
   const onKey = (key: string) => {
     if (!point) return false;
@@ -93,11 +114,12 @@ function Planned({ view }: { view: PlanView }) {
           circuit={circuit}
           selected={selected}
           onSelect={setSelected}
+          onShow={setPointed}
           onKey={onKey}
         />
-        {view.spacing.map((gap, number) => (
-          <p key={String(number)} data-spacing className="mt-1 text-[12.5px] text-fail">
-            {say(gap)}
+        {view.remarks.map((remark) => (
+          <p key={say(remark)} data-remark className="mt-1 text-[12.5px] text-fail">
+            {say(remark)}
           </p>
         ))}
         {view.undecided.length > 0 && (
@@ -107,6 +129,22 @@ function Planned({ view }: { view: PlanView }) {
             })}
           </p>
         )}
+        {view.circuits.length > 0 && (
+          <p className="mt-2 flex flex-wrap items-center gap-2 text-[12.5px]">
+            {t("web.routes.apart")}
+            <Select
+              aria-label={t("web.routes.apart")}
+              value={plan.apart == null ? "" : String(plan.apart)}
+              options={[
+                { value: "", label: t("web.routes.apart_assumed") },
+                { value: "false", label: t("web.routes.apart_no") },
+                { value: "true", label: t("web.routes.apart_yes") },
+              ]}
+              onCommit={(apart) => change({ ...plan, apart: apart ? apart === "true" : null })}
+            />
+          </p>
+        )}
+        <Proposals proposals={view.proposals} onEnter={onEnter} />
         {point && (
           <section
             aria-label={t("web.routes.point")}
@@ -129,7 +167,9 @@ function Planned({ view }: { view: PlanView }) {
       </div>
       <CircuitRoutes
         view={view}
-        onShow={setCircuit}
+        shown={circuit}
+        onShow={setPointed}
+        onTake={take}
         onChange={(id, more: Partial<CircuitRoute>) => change(withRoute(plan, id, more))}
       />
     </div>

@@ -1,4 +1,4 @@
-import type { CircuitRoute, Drawing, DrawnPoint, Job, PlanPoint } from "../api/client";
+import type { CircuitRoute, Drawing, Job, PlanPoint } from "../api/client";
 import { t } from "../messages/text";
 
 /** A step of the arrow keys [m]. */
@@ -31,11 +31,6 @@ export function frameOf(drawing: Drawing, level: number) {
   };
 }
 
-/** How far a symbol is turned, so that it points from its wall into the room [°]. */
-export function turnOf(point: DrawnPoint): number {
-  return { front: 0, right: -90, back: 180, left: 90 }[point.wall ?? "front"];
-}
-
 /** A point moved by arrow keys: along its wall, or under the ceiling; undefined where the key moves nothing. */
 export function moved(point: PlanPoint, key: string): PlanPoint | undefined {
   const dx = { ArrowRight: 1, ArrowLeft: -1 }[key] ?? 0;
@@ -58,11 +53,18 @@ export function withoutPoint(plan: Plan, id: string): Plan {
   const rest = (ids: readonly string[]) => ids.filter((each) => each !== id);
   return {
     ...plan,
-    points: (plan.points ?? []).filter((point) => point.id !== id),
+    points: (plan.points ?? [])
+      .filter((point) => point.id !== id)
+      // What shared its plate has one of its own then.
+      .map((point) => (point.plate === id ? { ...point, plate: null } : point)),
     switching: (plan.switching ?? [])
       .map((group) => ({ ...group, lights: rest(group.lights), switches: rest(group.switches) }))
       .filter((group) => group.lights.length > 0 && group.switches.length > 0),
-    routes: (plan.routes ?? []).map((route) => ({ ...route, order: rest(route.order ?? []) })),
+    routes: (plan.routes ?? []).map((route) => ({
+      ...route,
+      order: rest(route.order ?? []),
+      pinned: (route.pinned ?? []).filter((pin) => pin.a !== id && pin.b !== id),
+    })),
   };
 }
 
@@ -74,4 +76,24 @@ export function withRoute(plan: Plan, circuit: string, more: Partial<CircuitRout
     ...plan,
     routes: [...routes.filter((route) => route.circuit !== circuit), { ...before, ...more } as CircuitRoute],
   };
+}
+
+type Pin = NonNullable<CircuitRoute["pinned"]>[number];
+type Ends = { a: string; b: string };
+
+/** What is pinned of a section, from whichever end. */
+export function pinOf(route: CircuitRoute | undefined, a: string, b: string): Pin | undefined {
+  return route?.pinned?.find((pin) => (pin.a === a && pin.b === b) || (pin.a === b && pin.b === a));
+}
+
+/** The pinned paths of a route with another decision for one section; a pin that decides nothing is gone. */
+export function withPin(
+  route: CircuitRoute | undefined,
+  { a, b }: Ends,
+  more: Partial<Pick<Pin, "way" | "first">>,
+): Partial<CircuitRoute> {
+  const before = pinOf(route, a, b);
+  const rest = (route?.pinned ?? []).filter((pin) => pin !== before);
+  const made = { ...(before ?? { a, b, way: null, first: null }), ...more };
+  return { pinned: made.way || made.first ? [...rest, made] : rest };
 }

@@ -1,16 +1,21 @@
 import { useRef, useState } from "react";
 
-/** A box for one typed line. Enter gives it to `onEnter`, which tells whether it was taken; what is not understood stays, with the reason. */
+/**
+ * A box for one typed line. Enter gives it to `onEnter`, which tells whether it was taken; what is not understood stays, with the reason.
+ * Several lines that are pasted go to `onLines`.
+ */
 export function EntryLine({
   id,
   label,
   placeholder,
   onEnter,
+  onLines,
 }: {
   id: string;
   label: string;
   placeholder: string;
   onEnter: (text: string) => Promise<boolean>;
+  onLines?: (lines: readonly string[]) => void;
 }) {
   const [text, setText] = useState("");
   const [error, setError] = useState("");
@@ -38,6 +43,16 @@ export function EntryLine({
         placeholder={placeholder}
         value={text}
         onChange={(event) => setText(event.target.value)}
+        onPaste={(event) => {
+          const lines = event.clipboardData
+            .getData("text")
+            .split(/\r?\n/)
+            .map((line) => line.trim())
+            .filter(Boolean);
+          if (!onLines || lines.length < 2) return;
+          event.preventDefault();
+          onLines(lines);
+        }}
         onKeyDown={(event) => {
           if (event.key === "Enter") void enter();
           if (event.key === "Escape") setText("");

@@ -7,21 +7,35 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vivid_lattice.core.document.job import Job
-from vivid_lattice.core.document.plan import Opening, PointKind, RoomShape, Wall
-from vivid_lattice.core.plan.geometry.house import House, on_wall
+from vivid_lattice.core.document.plan import FixtureKind, Opening, PlanPoint, PointKind, RoomShape, Wall
+from vivid_lattice.core.plan.clearances import footprint
+from vivid_lattice.core.plan.geometry.house import House, Spot, on_wall
 from vivid_lattice.core.plan.geometry.walls import Place, corners_of
 from vivid_lattice.core.plan.house_plan import HousePlan
 from vivid_lattice.core.plan.routes.distance import Route
+from vivid_lattice.core.plan.symbols import Stroke, door_leaf, fixture, symbol
 from vivid_lattice.core.rules.protocol import RuleSet
+
+#: Symbols of one plate are drawn so far apart [m].
+_PLATE_M = 0.15
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DrawnOpening:
-    """A door, a window or a gap, from one end to the other."""
+    """A door, a window or a gap, from one end to the other; ``leaf``: of a door that is open."""
 
     kind: Literal["door", "window", "gap"]
     a: Place
     b: Place
+    leaf: tuple[Stroke, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DrawnFixture:
+    """Something fixed in a room, as lines."""
+
+    kind: FixtureKind
+    strokes: tuple[Stroke, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -33,11 +47,12 @@ class DrawnRoom:
     level: int
     corners: tuple[Place, ...]
     openings: tuple[DrawnOpening, ...]
+    fixtures: tuple[DrawnFixture, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DrawnPoint:
-    """A point or a board. ``wall``: the wall it is on, so that its symbol points into the room; None: on the ceiling."""
+    """A point or a board. ``wall``: the wall it is on; None: on the ceiling; ``strokes``: its symbol, about its place."""
 
     id: str
     name: str
@@ -47,6 +62,7 @@ class DrawnPoint:
     height_m: float
     wall: Wall | None
     circuit: str | None
+    strokes: tuple[Stroke, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -78,8 +94,8 @@ def drawing_of(job: Job, plan: HousePlan, rules: RuleSet) -> Drawing:
     board_names = {board.id: board.name for board in job.boards}
     points = [
         DrawnPoint(
-            id=point.id, name=point.name, kind=point.kind, level=spot.level, at=(spot.x_m, spot.y_m), height_m=spot.z_m,
-            wall=point.wall, circuit=point.circuit,
+            id=point.id, name=point.name, kind=point.kind, level=spot.level, at=_beside(job, point, spot), height_m=spot.z_m,
+            wall=point.wall, circuit=point.circuit, strokes=symbol(point.kind, point.wall),
         )
         for point in job.plan.points
         for spot in [plan.spots[point.id]]
@@ -88,6 +104,7 @@ def drawing_of(job: Job, plan: HousePlan, rules: RuleSet) -> Drawing:
         DrawnPoint(
             id=f"board:{place.board}", name=board_names[place.board], kind="board", level=boards[place.board].level,
             at=(boards[place.board].x_m, boards[place.board].y_m), height_m=place.height_m, wall=place.wall, circuit=None,
+            strokes=symbol("board", place.wall),
         )
         for place in job.plan.boards
     ]  # fmt: skip
@@ -101,6 +118,13 @@ def drawing_of(job: Job, plan: HousePlan, rules: RuleSet) -> Drawing:
         points=tuple(points),
         sections=sections,
     )
+
+
+def _beside(job: Job, point: PlanPoint, spot: Spot) -> Place:
+    """Where a point is drawn: one that shares a plate a little further along its wall than those before it."""
+    sharing = [each.id for each in job.plan.points if each.plate is not None and each.plate == point.plate]
+    step = _PLATE_M * (sharing.index(point.id) + 1) if point.plate is not None else 0.0
+    return (spot.x_m + step, spot.y_m) if point.wall in ("front", "back") else (spot.x_m, spot.y_m + step)
 
 
 def _section(circuit: str, a: str, b: str, route: Route) -> Iterator[DrawnSection]:
@@ -117,10 +141,14 @@ def _room(shape: RoomShape, name: str) -> DrawnRoom:
         level=shape.level,
         corners=corners_of(shape),
         openings=tuple(_opening(shape, opening) for opening in shape.openings),
+        fixtures=tuple(
+            DrawnFixture(kind=each.kind, strokes=fixture(each.kind, footprint(shape, each))) for each in shape.fixtures
+        ),
     )
 
 
 def _opening(shape: RoomShape, opening: Opening) -> DrawnOpening:
     ends = (on_wall(shape, opening.wall, at) for at in (opening.from_m, opening.from_m + opening.width_m))
     a, b = ends
-    return DrawnOpening(kind=opening.kind, a=a, b=b)
+    leaf = door_leaf(a, b, opening.wall) if opening.kind == "door" else ()
+    return DrawnOpening(kind=opening.kind, a=a, b=b, leaf=leaf)

@@ -40,6 +40,13 @@ def other_routes(job: Job, rules: RuleSet, circuit_id: str) -> tuple[OtherRoute,
                 route = CircuitRoute(circuit=circuit_id, way=way, shape=shape, feed_at=before.feed_at)
                 current = (way, shape, apart) == (before.way, before.shape or shapes[0], job.plan.apart is True)
                 found.append(_tried(job, rules, before if current else route, way, shape, apart=apart, current=current))
+    # Branches that are no shorter than a radial are the same cables.
+    radial = {(each.way, each.apart): each.length_m for each in found if each.shape == "radial"}
+    found = [
+        each
+        for each in found
+        if each.current or each.shape != "branch" or each.length_m != radial[each.way, each.apart]
+    ]
     return tuple(sorted(found, key=lambda each: (VERDICT_ORDER.index(each.verdict) == 0, each.apart, each.length_m)))
 
 

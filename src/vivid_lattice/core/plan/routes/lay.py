@@ -87,7 +87,9 @@ def _counted(section: PlannedSection, route: Route) -> Iterator[Leg]:
             yield leg
 
 
-def _laid(plan: CircuitPlan, sections: Mapping[Key, Route], lines: CableLines, *, apart: bool) -> Iterator[LaidLeg]:
+def _laid(
+    plan: CircuitPlan, sections: Mapping[Key, Route], lines: CableLines, rings: Collection[str], *, apart: bool
+) -> Iterator[LaidLeg]:
     """The way of a circuit to its furthest point with how many lie together on each part.
 
     Equation  together = the most circuits that lie together for more than SHORT_M without a break

@@ -1,0 +1,33 @@
+import type { CircuitRoute, Job } from "../api/client";
+import { type Key, t } from "../messages/text";
+
+export const SHAPES: Record<NonNullable<CircuitRoute["shape"]>, Key> = {
+  radial: "web.routes.shape_radial",
+  branch: "web.routes.shape_branch",
+  ring: "web.routes.shape_ring",
+};
+export const WAYS: Record<NonNullable<CircuitRoute["way"]>, Key> = {
+  ceiling: "web.routes.way_ceiling",
+  floor: "web.routes.way_floor",
+  loft: "web.routes.way_loft",
+  surface: "web.routes.way_surface",
+  wall: "web.routes.way_wall",
+};
+export const FEEDS: Record<NonNullable<CircuitRoute["feed_at"]>, Key> = {
+  light: "web.routes.feed_light",
+  switch: "web.routes.feed_switch",
+  "junction-box": "web.routes.feed_junction-box",
+};
+
+/** The choices of a table of names. */
+export const named = (texts: Record<string, Key>) =>
+  Object.entries(texts).map(([value, text]) => ({ value, label: t(text) }));
+
+/** What a box of a circuit is called. */
+export function nameOf(id: string, document: Job): string {
+  if (id === "feed") return t("web.routes.board");
+  return document.plan?.points?.find((point) => point.id === id)?.name ?? id;
+}
+
+/** Metres as they are shown. */
+export const metres = (value: number) => value.toFixed(2);
