@@ -44,10 +44,6 @@ class Exports(ExportCase):
     """Made, looked at, saved."""
 
     def test_every_kind_can_be_made_and_fetched_under_its_name(self) -> None:
-        document = self.client.get(self.job).json()["job"]
-        line = {"document": document, "text": "kitchen 4 x 3"}
-        planned = self.client.post("/api/plan/enter", json=line).json()["document"]
-        self.client.put(self.job, json={"base": 2, "document": planned})
         kinds = self.client.get("/api/exports/kinds").json()
         self.assertEqual([kind["id"] for kind in kinds], [kind.id for kind in KINDS])
         for kind in kinds:
@@ -63,7 +59,8 @@ class Exports(ExportCase):
                 self.assertTrue(file.headers["content-disposition"].startswith("attachment"))
 
     def test_a_job_without_a_plan_has_no_drawing_of_it_and_says_what_to_do(self) -> None:
-        answer = self.client.post(f"{self.job}/exports", json={"kind": "plan-svg"})
+        other = self.client.post("/api/jobs", json={"demo": "lamp-cottage"}).json()["job_id"]
+        answer = self.client.post(f"/api/jobs/{other}/exports", json={"kind": "plan-svg"})
         self.assertEqual(answer.status_code, 422)
         self.assertIn("Type one under Routes", answer.json()["detail"])
 
@@ -90,7 +87,7 @@ class Exports(ExportCase):
     def test_two_revisions_and_two_jobs_are_compared(self) -> None:
         done = self.made("comparison", against_revision=1)
         text = " ".join(pages(self.client.get(f"/api/exports/{done['export']}").content))
-        self.assertIn("Induction hob: 14 → 15.5 m", text)
+        self.assertIn("Induction hob: section 1: 4.48 → 15.5 m", text)
         other = self.client.post("/api/jobs", json={"demo": "lamp-cottage"}).json()["job_id"]
         done = self.made("comparison", against_job=other)
         self.assertIn("Lamp", " ".join(pages(self.client.get(f"/api/exports/{done['export']}").content)))
@@ -220,7 +217,9 @@ class Backup(ExportCase):
         self.client.post("/api/backup/restore", content=content)
         for base in (3, 4):
             answer = self.client.put(self.job, json={"base": base, "document": document})
-            self.assertEqual((answer.status_code, answer.json()["yours"]), (409, ["Induction hob: 15.5 → 18 m"]))
+            self.assertEqual(
+                (answer.status_code, answer.json()["yours"]), (409, ["Induction hob: section 1: 15.5 → 18 m"])
+            )
 
     def test_a_wrong_one_changes_nothing(self) -> None:
         for path in ("inspect", "restore"):

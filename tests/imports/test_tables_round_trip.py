@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from tests.core.board.made import boards
 from tests.reports.reading import report_data
 from vivid_lattice.core.document.job import Circuit, Device, Job
+from vivid_lattice.core.document.plan import Plan
 from vivid_lattice.core.entry.tables.circuits import read_circuits
 from vivid_lattice.core.entry.tables.columns import FIELDS, matched
 from vivid_lattice.core.rules import rule_set
@@ -22,7 +23,7 @@ def emptied(job: Job) -> Job:
     """The job with its boards fed by the origin and nothing in their ways."""
     bare = {"ways": (), "shared_rcds": (), "control_gear": (), "fed_by": "origin", "earthing": None, "standby": None}
     boards_ = tuple(board.model_copy(update=bare | {"build": type(board.build)()}) for board in job.boards)
-    return job.model_copy(update={"boards": boards_, "circuits": ()})
+    return job.model_copy(update={"boards": boards_, "circuits": (), "plan": Plan()})
 
 
 def held(circuit: Circuit) -> dict[str, object]:

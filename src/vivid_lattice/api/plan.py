@@ -8,11 +8,12 @@ from fastapi import APIRouter, HTTPException
 from pydantic import BaseModel, Field
 
 from vivid_lattice.api.bodies import DocumentAnswer, DocumentRequest
+from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.document.job import Job, Section
 from vivid_lattice.core.document.plan import FeedAt, RouteShape
 from vivid_lattice.core.job_file import checked
-from vivid_lattice.core.messages import Text
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.plan.circuit_plan import CircuitPlan, PlannedSection
 from vivid_lattice.core.plan.conductors.terminals import EARTH, Terminals
 from vivid_lattice.core.plan.drawing import Drawing, drawing_of
@@ -186,10 +187,11 @@ def lengths_of_plan(request: DocumentRequest) -> DocumentAnswer:
     return DocumentAnswer(document=with_planned_runs(job, rule_set(job.job.rules)))
 
 
-@router.post("/other-routes")
+@router.post("/other-routes", responses=NOT_FOUND)
 def other_routes_of_circuit(request: OtherRoutesRequest) -> list[OtherRoute]:
     """The routes that a circuit could have, each with its length and whether it passes its checks."""
     job = checked(request.document)
     if all(circuit.id != request.circuit for circuit in job.circuits):
-        raise HTTPException(404, f"no circuit {request.circuit}")
+        known = ", ".join(circuit.id for circuit in job.circuits)
+        raise HTTPException(404, message(None, "core.fault.no_circuit", circuit=request.circuit, known=known))
     return list(other_routes(job, rule_set(job.job.rules), request.circuit))

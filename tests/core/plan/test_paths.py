@@ -200,6 +200,13 @@ class Together(unittest.TestCase):
         apart = planned(*self.COOKERS, circuits=circuits, apart=True)
         self.assertEqual([self.grouped(apart, each) for each in ("Cooker", "Heater")], [1, 1])
 
+    def test_a_circuit_that_carries_little_is_not_counted_with_the_rest(self) -> None:
+        """uk.cg.may-be-ignored: up to 30 % of its rating in company; it counts the others itself."""
+        lines = (*LONG, "cooker barn right at 2", "heater barn right at 2")
+        for heater, counted in (("heater 0.5kW", 1), ("heater 3kW", 2)):
+            job = planned(*lines, circuits=("cooker 32A", heater))
+            self.assertEqual([self.grouped(job, each) for each in ("Cooker", "Heater")], [counted, 2], heater)
+
     def test_what_rises_at_the_board_and_short_common_parts_are_left_out(self) -> None:
         """Common practice, no source: parts up to a metre, and where cables are spread from the board."""
         lines = (*LONG, "cooker barn back at 0.9", "heater barn front at 0.9")

@@ -16068,6 +16068,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description The request is too large */
             413: {
                 headers: {
@@ -19406,4 +19415,4 @@ export interface operations {
         };
     };
 }
-// sha256 695cd39b0b3fd4205822f904e0808f6a6e8e3814214822ef3816f65c742ab117
+// sha256 3dfe1725138bb68f59cebafbd0038d30e926d5f8f3331b33291c4b554082b0d3

@@ -1,5 +1,6 @@
 import type { Board, Circuit, Job, Line, Remedy } from "../api/client";
 import { t } from "../messages/text";
+import { planWithoutCircuit } from "./planWithout";
 
 /** Lines in the order in which they are named. */
 export const LINES: Line[] = ["L1", "L2", "L3"];
@@ -44,7 +45,7 @@ export function withoutCircuit(job: Job, id: string): Job | string {
   const fed = boardFedBy(job, id);
   if (fed) return t("web.job.feeds_board", { board: fed.name });
   return {
-    ...job,
+    ...planWithoutCircuit(job, id),
     circuits: (job.circuits ?? []).filter((circuit) => circuit.id !== id),
     boards: (job.boards ?? []).map((board) => ({
       ...board,

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { answered, type CircuitRoute, client, type OtherRoute, type PlanView } from "../api/client";
 import { planQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { type Plan, withoutPoints } from "../job/planWithout";
 import { useAnsweredEdit } from "../job/useAnsweredEdit";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
@@ -13,7 +14,7 @@ import { Select } from "../ui/Select";
 import { CircuitRoutes } from "./CircuitRoutes";
 import { PlanDrawing } from "./PlanDrawing";
 import { Proposals } from "./Proposals";
-import { levelName, moved, type Plan, withoutPoint, withPoint, withRoute } from "./planModel";
+import { levelName, moved, withPoint, withRoute } from "./planModel";
 import { nameOf } from "./planNames";
 import { useEnterLines } from "./useEnterLines";
 
@@ -88,7 +89,7 @@ function Planned({ view, onEnter }: { view: PlanView; onEnter: (lines: readonly 
     if (!point) return false;
     if (key === "Delete") {
       setSelected("");
-      change(withoutPoint(plan, point.id));
+      change(withoutPoints(plan, new Set([point.id])));
       return true;
     }
     const next = moved(point, key);

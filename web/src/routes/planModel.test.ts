@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
 import type { Drawing, PlanPoint } from "../api/client";
-import { frameOf, levelName, moved, type Plan, withoutPoint, withPoint, withRoute } from "./planModel";
+import { type Plan, withoutPoints } from "../job/planWithout";
+import { boxRows } from "./boxRows";
+import { frameOf, levelName, moved, pinOf, withPin, withPoint, withRoute } from "./planModel";
 
 const onWall = { id: "a", kind: "socket", name: "A", room: "r", wall: "left", along_m: 1 } as PlanPoint;
 const above = { id: "b", kind: "light", name: "B", room: "r", x_m: 1, y_m: 0.05 } as PlanPoint;
@@ -21,17 +23,39 @@ describe("a plan", () => {
   });
 
   it("loses a point everywhere, and its group where nothing is left of it", () => {
-    const less = withoutPoint(plan, "b");
+    const less = withoutPoints(plan, new Set(["b"]));
     expect(less.points?.map(({ id }) => id)).toEqual(["a"]);
     expect(less.switching).toEqual([]);
     expect(less.routes?.[0]?.order).toEqual(["a"]);
-    expect(withoutPoint(plan, "c").switching?.[0]?.switches).toEqual(["a"]);
+    expect(withoutPoints(plan, new Set(["c"])).switching?.[0]?.switches).toEqual(["a"]);
   });
 
   it("keeps one decision a circuit", () => {
     const changed = withRoute(withRoute(plan, "c1", { way: "floor" }), "c2", { shape: "branch" });
     expect(changed.routes).toHaveLength(2);
     expect(changed.routes?.[0]).toMatchObject({ circuit: "c1", way: "floor", order: ["a", "b"] });
+  });
+
+  it("keeps one pin a section, from whichever end, and none that decides nothing", () => {
+    const floor = { circuit: "c1", ...withPin(undefined, { a: "a", b: "b" }, { way: "floor" }) };
+    expect(pinOf(floor as never, "b", "a")?.way).toBe("floor");
+    const turned = { circuit: "c1", ...withPin(floor as never, { a: "b", b: "a" }, { first: "x" }) };
+    expect(turned.pinned).toEqual([{ a: "a", b: "b", way: "floor", first: "x" }]);
+    const none = withPin(turned as never, { a: "a", b: "b" }, { way: null, first: null });
+    expect(none.pinned).toEqual([]);
+  });
+
+  it("has a row for each conductor of a box and the nets from line to protective conductor", () => {
+    const sections = [
+      { a: "feed", b: "x", carries: ["L", "N", "PE"] },
+      { a: "x", b: "s", carries: ["L", "SL", "PE"] },
+      { a: "y", b: "z", carries: ["L"] },
+    ];
+    const devices = [{ name: "light", terminals: ["SL", "N", "PE"] }];
+    const { left, right, nets } = boxRows({ sections } as never, { box: "x", devices });
+    expect(left.map(({ of }) => of)).toEqual(["feed", "feed", "feed", "s", "s", "s"]);
+    expect(right).toHaveLength(3);
+    expect(nets).toEqual(["L", "SL", "N", "PE"]);
   });
 
   it("puts y upwards, with a margin round the rooms of the floor alone", () => {

@@ -1,4 +1,5 @@
-import type { CircuitRoute, Drawing, Job, PlanPoint } from "../api/client";
+import type { CircuitRoute, Drawing, PlanPoint } from "../api/client";
+import type { Plan } from "../job/planWithout";
 import { t } from "../messages/text";
 
 /** A step of the arrow keys [m]. */
@@ -6,7 +7,6 @@ export const STEP_M = 0.1;
 /** Around the rooms of a floor [m]. */
 const MARGIN_M = 0.6;
 
-export type Plan = NonNullable<Job["plan"]>;
 export type Place = readonly [number, number];
 
 /** What a floor is called by its level. */
@@ -46,26 +46,6 @@ export function moved(point: PlanPoint, key: string): PlanPoint | undefined {
 /** The plan with another point in the place of one. */
 export function withPoint(plan: Plan, point: PlanPoint): Plan {
   return { ...plan, points: (plan.points ?? []).map((each) => (each.id === point.id ? point : each)) };
-}
-
-/** The plan without a point: out of its group of switches and lights too, which goes where either is empty. */
-export function withoutPoint(plan: Plan, id: string): Plan {
-  const rest = (ids: readonly string[]) => ids.filter((each) => each !== id);
-  return {
-    ...plan,
-    points: (plan.points ?? [])
-      .filter((point) => point.id !== id)
-      // What shared its plate has one of its own then.
-      .map((point) => (point.plate === id ? { ...point, plate: null } : point)),
-    switching: (plan.switching ?? [])
-      .map((group) => ({ ...group, lights: rest(group.lights), switches: rest(group.switches) }))
-      .filter((group) => group.lights.length > 0 && group.switches.length > 0),
-    routes: (plan.routes ?? []).map((route) => ({
-      ...route,
-      order: rest(route.order ?? []),
-      pinned: (route.pinned ?? []).filter((pin) => pin.a !== id && pin.b !== id),
-    })),
-  };
 }
 
 /** The plan with another decision of how a circuit runs. */

@@ -4,6 +4,7 @@ import { Answer } from "../circuits";
 import { blankBoard, blankFeeder } from "../job/blank";
 import { useJob } from "../job/JobContext";
 import { freeId, LINES, withBoard } from "../job/jobModel";
+import { planWithoutBoard } from "../job/planWithout";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
@@ -23,7 +24,10 @@ export function Boards() {
     if (board.ways?.length)
       return setError(t("web.setup.boards.not_empty", { n: board.ways.length, board: board.name }));
     setError("");
-    edit({ ...document, boards: boards.filter((known) => known.id !== board.id) });
+    edit({
+      ...planWithoutBoard(document, board.id),
+      boards: boards.filter((known) => known.id !== board.id),
+    });
   };
 
   return (

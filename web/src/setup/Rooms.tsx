@@ -4,6 +4,7 @@ import type { Room } from "../api/client";
 import { blankRoom } from "../job/blank";
 import { useJob } from "../job/JobContext";
 import { freeId } from "../job/jobModel";
+import { planWithoutRoom } from "../job/planWithout";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Select } from "../ui/Select";
@@ -53,7 +54,7 @@ export function Rooms() {
         t("web.setup.rooms.not_empty", { circuits: holds.map((circuit) => circuit.name).join(", ") }),
       );
     setError("");
-    edit({ ...document, rooms: rooms.filter((room) => room.id !== id) });
+    edit({ ...planWithoutRoom(document, id), rooms: rooms.filter((room) => room.id !== id) });
   };
   return (
     <Card title={t("web.setup.rooms.title")}>

@@ -148,7 +148,7 @@ class _Builder:
             order=order,
             sections=planned,
             length_m=length_m,
-            cable_m=sum(each.piece_m for each in planned),
+            cable_m=_up_to_cm(sum(each.piece_m for each in planned)),
             furthest=furthest,
             joints={box: joints_of(wiring, box) for box in boxes},
             spots=self._spots,

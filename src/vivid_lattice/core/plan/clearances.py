@@ -1,4 +1,4 @@
-"""How far points are from sinks, hobs, baths and trays, where the standard says how far that has to be, and where on a wall they may be."""
+"""Points that are too near to sinks, hobs, baths and trays by the rules of the standard, and where on a wall they may be."""
 
 from __future__ import annotations
 

@@ -12,6 +12,7 @@ from vivid_lattice.core.plan.circuit_plan import CircuitPlan, planned_circuit
 from vivid_lattice.core.plan.conductors.joints import Connectors, Joint, connectors_for
 from vivid_lattice.core.plan.geometry.house import House, Spot
 from vivid_lattice.core.plan.routes.lay import Laying, lay
+from vivid_lattice.core.plan.routes.light_loads import light_loads
 from vivid_lattice.core.plan.routes.ways import HouseWays
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -38,13 +39,15 @@ def house_plan(job: Job, rules: RuleSet) -> HousePlan:
         try:
             found.append(planned_circuit(job, rules, circuit, ways))
         except (NeedsInput, NotTabulated) as lack:
+            if circuit.kind == "distribution":
+                continue  # It has no points: its length is stated.
             lacks[circuit.id] = lack.needs[0].what
     return HousePlan(
         circuits=tuple(found),
         lacks=lacks,
         undecided=tuple(point.id for point in job.plan.points if point.circuit is None and point.kind != "data"),
         spots={point.id: house.spot_of(point) for point in job.plan.points},
-        laying=lay(found, apart=job.plan.apart is True),
+        laying=lay(found, apart=job.plan.apart is True, light=lambda together: light_loads(job, rules, together)),
     )
 
 

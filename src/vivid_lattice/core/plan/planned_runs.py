@@ -11,7 +11,7 @@ from vivid_lattice.core.document.plan import WallKind
 from vivid_lattice.core.plan.circuit_plan import CircuitPlan
 from vivid_lattice.core.plan.geometry.house import House
 from vivid_lattice.core.plan.house_plan import HousePlan, house_plan
-from vivid_lattice.core.plan.routes.lay import SHORT_M, LaidLeg
+from vivid_lattice.core.plan.routes.company import SHORT_M, LaidLeg
 from vivid_lattice.core.plan.routes.leg import Leg
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -39,7 +39,7 @@ def planned_runs(job: Job, rules: RuleSet, plan: HousePlan) -> dict[str, tuple[S
 
 
 class _Run:
-    """The run of a circuit: parts that are laid alike are one; what is left at cable ends is shared out by length.
+    """The run of a circuit: parts that are laid the same way are one; what is left at cable ends is shared out by length.
 
     Equation  sum of the parts = the length of the pieces to the furthest point
     """
@@ -60,7 +60,7 @@ class _Run:
         return tuple(_in_cm(parts, self._circuit.length_m))
 
     def _parts(self, laid: LaidLeg) -> Iterator[tuple[Section, float]]:
-        """A part of the route by what was stated: of runs that were concealed alike, else of all, by their lengths."""
+        """A part of the route by what was stated: of parts that were concealed in the same, else of all, by their lengths."""
         leg = laid.leg
         kind = self._wall_kind(leg)
         concealed = _concealed(leg, kind)

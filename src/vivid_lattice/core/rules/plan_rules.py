@@ -219,3 +219,9 @@ class PlanRules(Protocol):
     def usual_fixture_m(self, kind: str) -> tuple[float, float]:
         """The usual width and depth of something fixed [m]."""
         ...
+
+    @property
+    def light_load_share(self) -> float | None:
+        """The share of its rating in company up to which a circuit is left out when a group is counted; None: the standard's data have no
+        such rule."""
+        ...

@@ -21,6 +21,7 @@ from vivid_lattice.core.document.job import (
     Section,
     Way,
 )
+from vivid_lattice.core.document.plan import Plan
 from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry.parse import parse_line
@@ -107,7 +108,8 @@ def as_found(job: Job, board_id: str) -> Job:
     others = _fed_already(job, board)
     there = {circuit.id for circuit in circuits}
     behind = [taken[way.circuit] for other in others for way in other.ways if way.circuit not in there]
-    return job.model_copy(update={"boards": (board, *others), "circuits": (*circuits, *behind)})
+    # The plan is of the new circuits.
+    return job.model_copy(update={"boards": (board, *others), "circuits": (*circuits, *behind), "plan": Plan()})
 
 
 def _main_switch(job: Job, surveyed: ExistingBoard) -> MainSwitch | None:

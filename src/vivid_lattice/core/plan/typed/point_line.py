@@ -11,7 +11,16 @@ from typing import Any
 
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Circuit, Job, free_id
-from vivid_lattice.core.document.plan import WALLS, BoardPlace, LightSwitching, PlanPoint, PointKind, RoomShape, Wall
+from vivid_lattice.core.document.plan import (
+    WALLS,
+    BoardPlace,
+    Fixture,
+    LightSwitching,
+    PlanPoint,
+    PointKind,
+    RoomShape,
+    Wall,
+)
 from vivid_lattice.core.entry.rooms import id_from
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.job_file import checked
@@ -40,9 +49,10 @@ _WORDS: Mapping[str, PointKind] = {
     "smoke alarms": "alarm", "smoke alarm": "alarm", "heat alarm": "alarm", "alarms": "alarm", "alarm": "alarm",
     "pull cord": "pull-cord", "pull-cord": "pull-cord", "switches": "switch", "switch": "switch", "dimmer": "dimmer",
     "motion sensor": "sensor", "pir": "sensor", "sensor": "sensor", "extractor fan": "fan", "fan": "fan",
-    "cooker": "cooker", "hob": "cooker", "range": "cooker", "stove": "cooker", "shower": "shower",
+    "cooker": "cooker", "oven": "cooker", "hob": "cooker", "range": "cooker", "stove": "cooker", "shower": "shower",
     "fused connection unit": "connection-unit", "connection unit": "connection-unit", "fcu": "connection-unit",
-    "shaver": "shaver", "heater": "heater", "water heater": "heater", "boiler": "connection-unit", "charger": "charger",
+    "shaver": "shaver", "heater": "heater", "water heater": "heater", "immersion heater": "heater", "boiler": "connection-unit",
+    "pump": "connection-unit", "motor": "connection-unit", "kiln": "heater", "charger": "charger",
     "data": "data", "junction box": "junction-box",
 }  # fmt: skip
 _WAYS = re.compile(r"\b(?P<n>one|two|three|four|five|\d)[ -](?:way|places?)\b", re.IGNORECASE)
@@ -58,7 +68,8 @@ _DOWN = re.compile(r"\b(down|downstairs|lower|ground floor)\b", re.IGNORECASE)
 #: Kinds of load that a kind of point feeds.
 _FEEDS: Mapping[PointKind, tuple[str, ...]] = {
     "socket": ("socket",), "light": ("lamp",), "alarm": ("alarm",), "cooker": ("cooker", "oven", "hob"), "shower": ("shower",),
-    "heater": ("heater", "water-heater"), "charger": ("charger",), "connection-unit": ("appliance", "heater", "boiler"),
+    "heater": ("heater", "water-heater", "kiln"), "charger": ("charger",),
+    "connection-unit": ("appliance", "heater", "boiler", "motor"),
     "fan": ("lamp",), "shaver": ("lamp", "socket"),
 }  # fmt: skip
 #: Half of what a board and a plate of two gangs take along a wall, with what is left beside it [m]. Common practice, no source.
@@ -178,13 +189,15 @@ def _number(word: str) -> int:
 def _points(job: Job, line: _Line) -> Iterator[PlanPoint]:
     shape = line.rooms[0]
     taken = {point.id for point in job.plan.points}
-    circuit = _circuit_for(job, line.kind, shape, line.word)
+    circuit = _circuit_for(job, line.kind, shape, line.word, line.wall)
     name = next(room.name for room in job.rooms if room.id == shape.room)
     # A socket-outlet is called a socket for short, a receptacle is not.
     socket = rule_set(job.job.rules).words.form("socket").removesuffix("-outlet")
     what = socket if line.kind == "socket" else line.kind.replace("-", " ")
-    for number, place in enumerate(_places(job, line, shape), 1):
-        which = f" {number}" if line.count > 1 else ""
+    # Numbers go on from those that the room has.
+    before = sum(point.room == shape.room and point.kind == line.kind for point in job.plan.points)
+    for number, place in enumerate(_places(job, line, shape), before + 1):
+        which = f" {number}" if line.count > 1 or before else ""
         title = f"{name} {what}{which}"
         id_ = free_id(id_from(f"{name} {line.kind}{which}"), taken)
         taken.add(id_)
@@ -248,13 +261,19 @@ def _taken(job: Job, shape: RoomShape, wall: Wall, height_m: float) -> Iterator[
 
 
 def _over_worktops(shape: RoomShape, free: list[Stretch]) -> Iterator[Stretch]:
-    """The free parts of walls over the worktops of a room."""
-    for fixture in shape.fixtures:
-        for stretch in free:
-            low = max(fixture.from_m, stretch.from_m)
-            high = min(fixture.from_m + fixture.width_m, stretch.to_m)
-            if fixture.kind == "worktop" and fixture.wall == stretch.wall and low < high:
-                yield Stretch(stretch.wall, low, high)
+    """The free parts of walls over the worktops of a room, broken by sinks and hobs."""
+    for top in (each for each in shape.fixtures if each.kind == "worktop"):
+        breaks = [(each.from_m, each.from_m + each.width_m) for each in shape.fixtures if _breaks(each, top)]
+        for stretch in (each for each in free if each.wall == top.wall):
+            at, end = max(top.from_m, stretch.from_m), min(top.from_m + top.width_m, stretch.to_m)
+            for begin, finish in [*sorted(breaks), (end, end)]:
+                if min(begin, end) > at:
+                    yield Stretch(top.wall, at, min(begin, end))
+                at = max(at, finish)
+
+
+def _breaks(fixture: Fixture, top: Fixture) -> bool:
+    return fixture.kind in ("sink", "hob") and fixture.wall == top.wall
 
 
 def _grid(shape: RoomShape, count: int) -> Iterator[dict[str, Any]]:
@@ -327,24 +346,31 @@ def _is_wet(job: Job, shape: RoomShape) -> bool:
     return next(room.kind for room in job.rooms if room.id == shape.room) in ("bath", "shower")
 
 
-def _circuit_for(job: Job, kind: PointKind, shape: RoomShape, word: str = "") -> Circuit | None:
+def _circuit_for(
+    job: Job, kind: PointKind, shape: RoomShape, word: str = "", wall: Wall | None = None
+) -> Circuit | None:
     """The circuit that feeds such points: the one that has the typed word in its name, else one whose loads or name are of the room, else
     of its floor, else the only one left when those of other rooms and floors are taken away; else none."""
     wanted = _FEEDS.get(kind, ())
     open_to = [each for each in job.circuits if any(load.kind in wanted for load in each.loads)]
     names = {room.id: room.name.casefold() for room in job.rooms}
-    called = [each for each in open_to if word and re.search(rf"\b{re.escape(word)}\b", each.name, re.IGNORECASE)]
-    if len(called) == 1:
-        return called[0]
-    own = [each for each in open_to if _is_of_room(each, shape.room, names[shape.room])]
-    floor = [each for each in open_to if _floor_of(each) == (1 if shape.level > 0 else 0)]
     others = [(id_, name) for id_, name in names.items() if id_ != shape.room]
-    rest = [
-        each
-        for each in open_to
-        if _floor_of(each) is None and not any(_is_of_room(each, id_, name) for id_, name in others)
+    elsewhere = [each.id for each in open_to if any(_is_of_room(each, id_, name) for id_, name in others)]
+    called = [each for each in open_to if word and re.search(rf"\b{re.escape(word)}\b", each.name, re.IGNORECASE)]
+    own = [each for each in open_to if _is_of_room(each, shape.room, names[shape.room])]
+    if len(called) == 1 and (called[0] in own or called[0].id not in elsewhere):
+        return called[0]
+    if len(own) > 1 and wall is not None:
+        # "Kitchen counter, left" is that of the left wall.
+        own = [each for each in own if re.search(rf"\b{wall}\b", each.name, re.IGNORECASE)] or own
+    floor = [each for each in open_to if _floor_of(each) == (1 if shape.level > 0 else 0)]
+    rest = [each for each in open_to if _floor_of(each) is None and each.id not in elsewhere]
+    # A socket of its own for an appliance: only where the room has no other circuit for sockets.
+    appliances = [
+        each for each in job.circuits if kind == "socket" and any(load.kind == "appliance" for load in each.loads)
     ]
-    found = next((each for each in (own, floor, rest, open_to) if each), [])
+    for_one = [each for each in appliances if _is_of_room(each, shape.room, names[shape.room])]
+    found = next((each for each in (own, for_one, floor, rest, open_to) if each), [])
     return found[0] if len(found) == 1 else None
 
 

@@ -27,7 +27,7 @@ _OPENING = re.compile(
     re.IGNORECASE,
 )
 _PLACED = re.compile(
-    r"\b(?P<side>left of|right of|behind|in front of|above|over|below|under)\s(?P<room>.+?)(?=$|\s(?:door|window|gap|h|height|less|offset)\b)",
+    r"\b(?P<side>left of|right of|behind|in front of|above|over|below|under)\s(?P<room>.+?)(?=$|\s(?:door|window|gap|h|height|less|offset|open|masonry|brick|insulated|metal|stud|external)\b)",
     re.IGNORECASE,
 )
 _OPEN_ABOVE = re.compile(r"\bopen above\b", re.IGNORECASE)

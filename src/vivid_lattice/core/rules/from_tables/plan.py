@@ -160,6 +160,12 @@ class PlanFromTables:
             return _WALL_ZONE_M
         return self._zone("horizontal upper")[2]
 
+    @property
+    def light_load_share(self) -> float | None:
+        """The share of its rating in company up to which a circuit is left out when a group is counted; None: no such rule."""
+        share = (self._entries or {}).get("light_load_share")
+        return None if share is None else float(share)
+
     @cached_property
     def wall_zones(self) -> WallZones | None:
         """Where hidden cables run in walls; None: the standard has no such zones, or its data do not say."""
