@@ -10,6 +10,7 @@ from typing import Any
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.remedies import find
 from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.plan import Plan
 from vivid_lattice.core.document.versions import FORMAT, VERSION, upgraded, version_of
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.findings.finding import Subject
@@ -33,14 +34,19 @@ class Upgrading(unittest.TestCase):
 
     def test_an_old_document_answers_as_the_new_one_does(self) -> None:
         job = read_document(OLD.read_bytes())
-        # The demo states since then when its kiln, its water heater and its shower run, and how its studio is earthed.
+        # The demo states since then when its kiln, its water heater and its shower run, how its studio is earthed, and its plan, which
+        # gives its runs.
         now = demo_job("millrace")
         then = {circuit.id: circuit for circuit in job.circuits}
         circuits = tuple(
-            then[circuit.id] if any(load.at_peak for load in circuit.loads) else circuit for circuit in now.circuits
+            then[circuit.id]
+            if any(load.at_peak for load in circuit.loads)
+            else circuit.model_copy(update={"run": then[circuit.id].run})
+            for circuit in now.circuits
         )
         boards = tuple(board.model_copy(update={"earthing": None}) for board in now.boards)
         now = now.model_copy(update={"work_details": job.work_details, "circuits": circuits, "boards": boards})
+        now = now.model_copy(update={"plan": Plan()})
         self.assertEqual(job.format, FORMAT)
         self.assertEqual(job, now)
         self.assertEqual(assess(job).findings, assess(now).findings)

@@ -2,6 +2,7 @@ import { Lightbulb, LightbulbOff } from "lucide-react";
 import type { FaultResult } from "../api/client";
 import { type Key, t } from "../messages/text";
 import { cx } from "../ui/cx";
+import { PlanOfRooms } from "./PlanOfRooms";
 
 type RoomLost = FaultResult["rooms"][number];
 const LOOK: Record<string, { word: Key; look: string }> = {
@@ -24,6 +25,7 @@ export function AffectedRooms({ rooms }: { rooms: readonly RoomLost[] }) {
       className="rounded-xl border border-line bg-sheet px-4 py-3"
       data-testid="house"
     >
+      <PlanOfRooms rooms={rooms} />
       <svg
         viewBox="0 0 100 9"
         className="block w-full text-pass"

@@ -13,6 +13,7 @@ from vivid_lattice.core.document.local_earthing import WITH_ELECTRODE
 from vivid_lattice.core.messages import Joined, message
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.plan.served import rooms_of_circuit
 from vivid_lattice.core.sources import Source
 
 
@@ -48,7 +49,7 @@ def chart_of(model: BoardModel) -> tuple[ChartLine, ...]:
         unit = (or_none(lambda: model.units.by_id) or {}).get(f"way:{circuit.id}")
         circuits = (circuit, *model.tree.fed_through(circuit))
         rooms = dict.fromkeys(
-            model.tree.rooms[load.room].name for circuit in circuits for load in circuit.loads if load.room is not None
+            model.tree.rooms[room].name for circuit in circuits for room in rooms_of_circuit(model.job, circuit)
         )
         chart.append(
             ChartLine(

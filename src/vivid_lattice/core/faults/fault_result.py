@@ -7,7 +7,6 @@ from math import inf
 
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Cable, Circuit, Job, Line
-from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.faults import nodes
 from vivid_lattice.core.faults.advice import next_steps, still_live
 from vivid_lattice.core.faults.electrical_model import STANDBY
@@ -21,6 +20,7 @@ from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Joined, Message, Text
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.plan.served import circuits_of_room, lights_of_room
 from vivid_lattice.core.selectivity.plot import BandPoints, drawn
 from vivid_lattice.core.text import Shown, shown_down, shown_up
 
@@ -122,22 +122,19 @@ def _rooms(job: Job, supplied: Job, surely: list[Circuit], perhaps: list[Circuit
     off = {circuit.id for circuit in job.circuits} - {circuit.id for circuit in supplied.circuits}
     sure, may_be = {circuit.id for circuit in surely}, {circuit.id for circuit in perhaps}
     for room in job.rooms:
-        circuits = [circuit for circuit in job.circuits if any(load.room == room.id for load in circuit.loads)]
+        circuits = circuits_of_room(job, room.id)
         yield RoomLost(
             room=room.id,
             name=room.name,
             floor=room.floor,
-            lights_out=_lights_out(room, circuits, sure | off, may_be),
+            lights_out=_lights_out(lights_of_room(job, room.id), sure | off, may_be),
             certainly=_names(circuits, sure),
             perhaps=_names(circuits, may_be),
         )
 
 
-def _lights_out(room: Room, circuits: list[Circuit], sure: set[str], may_be: set[str]) -> str:
-    """Whether every light of a room goes out: ``dark``, possibly, or lit."""
-    lights = {
-        circuit.id for circuit in circuits for load in circuit.loads if load.kind == "lamp" and load.room == room.id
-    }
+def _lights_out(lights: frozenset[str], sure: set[str], may_be: set[str]) -> str:
+    """Whether every light of a room goes out, by the circuits of its lights: ``dark``, possibly, or lit."""
     if lights and lights <= sure:
         return "dark"
     return "perhaps" if lights and lights <= sure | may_be else "lit"
