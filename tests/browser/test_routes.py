@@ -9,14 +9,18 @@ import unittest
 from contextlib import redirect_stdout
 from pathlib import Path
 
+from selenium.webdriver.common.actions.action_builder import ActionBuilder
+from selenium.webdriver.common.actions.interaction import POINTER_TOUCH
+from selenium.webdriver.common.actions.pointer_input import PointerInput
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
 
 from tests.browser.harness import resize
 from tests.browser.page import PageCase
 from tests.browser.test_testing import house
 from vivid_lattice.cli.main import main
-from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.job_file import to_text
 from vivid_lattice.store.database import connect
 from vivid_lattice.store.jobs import get_revision
@@ -28,6 +32,11 @@ ROOMS = (
     "board hall left at 0.5",
 )
 POINTS = ("6 double sockets kitchen worktop", "cooker kitchen right at 1.9", "2 way light hall landing")
+
+
+def length_m(circuit: Circuit) -> float:
+    """The length of a run [m]."""
+    return round(sum(section.length_m or 0.0 for section in circuit.run), 2)
 
 
 class Routes(PageCase):
@@ -63,7 +72,7 @@ class Routes(PageCase):
             for each in self.all("[data-planned]")
         }
         self.wait(
-            lambda: {each.id: each.run[0].length_m for each in self.job(address).circuits} == shown,
+            lambda: {each.id: length_m(each) for each in self.job(address).circuits} == shown,
             f"lengths differ: {shown}",
         )
         with tempfile.TemporaryDirectory() as folder:
@@ -89,16 +98,16 @@ class Routes(PageCase):
         self.type(*ROOMS, *POINTS)
         cooker = "[data-point='kitchen-cooker']"
         self.wait(lambda: self.all(cooker), "no cooker")
-        before = self.job(address).circuits[2].run[0].length_m or 0.0
+        before = length_m(self.job(address).circuits[2])
         self.browser.execute_script(f'document.querySelector("{cooker}").focus()')
         self.browser.switch_to.active_element.send_keys(Keys.ARROW_UP)
         self.wait(
-            lambda: abs((self.job(address).circuits[2].run[0].length_m or 0.0) - before - 0.1) < 0.005,
+            lambda: abs((length_m(self.job(address).circuits[2])) - before - 0.1) < 0.005,
             "the length does not follow",
         )
         self.pick(self.css("button[aria-label='Cables of Cooker']"), text="under the floor")
         self.wait(
-            lambda: abs((self.job(address).circuits[2].run[0].length_m or 0.0) - before - 0.1) > 0.2,
+            lambda: abs((length_m(self.job(address).circuits[2])) - before - 0.1) > 0.2,
             "another way has the same length",
         )
         self.browser.execute_script(f'document.querySelector("{cooker}").focus()')
@@ -106,6 +115,91 @@ class Routes(PageCase):
         self.wait(lambda: not self.all(cooker), "it is still there")
         self.wait(lambda: len(self.all("[data-planned]")) == 2, "its circuit is still on the plan")
         self.assertEqual(self.page_errors(), [])
+
+    def test_a_list_is_pasted_with_progress_as_one_edit_and_can_be_cancelled(self) -> None:
+        address = self.open_routes()
+        self.paste("\n".join((*ROOMS, *POINTS, "4 sockets attic")))
+        self.wait(lambda: len(self.all("[data-planned]")) == 3, "not all circuits are on the plan")
+        self.wait(lambda: "attic" in self.css("body").text, "the line that is not understood is not told")
+        before = len(self.job(address).plan.points)
+        self.assertGreater(before, 8)
+        self.paste("\n".join(f"study {number} 2 x 2" for number in range(40)))
+        self.button("Cancel").click()
+        self.wait(lambda: not self.all("progress"), "still entering")
+        self.assertNotIn("study", self.css("main").text.lower())
+        self.assertEqual(len(self.job(address).plan.rooms), len(ROOMS) - 1)
+        self.css("body").send_keys(Keys.CONTROL, "z")
+        self.wait(lambda: "No room yet" in self.css("main").text, "a list is more than one edit")
+        self.assertEqual(self.page_errors(), [])
+
+    def paste(self, text: str) -> None:
+        self.browser.execute_script(
+            """const data = new DataTransfer(); data.setData("text", arguments[0]);
+            document.querySelector("#plan-entry").dispatchEvent(
+                new ClipboardEvent("paste", {clipboardData: data, bubbles: true, cancelable: true}));""",
+            text,
+        )
+
+    def test_what_a_room_usually_has_is_taken_and_a_section_is_pinned(self) -> None:
+        address = self.open_routes()
+        self.type(*ROOMS)
+        self.css("[data-testid=proposals] summary").click()
+        for button in self.all("[data-proposal=kitchen] button")[:1]:
+            button.click()
+        self.wait(lambda: self.all("[data-planned=c1]"), "the worktop of the kitchen is not on the ring")
+        self.wait(lambda: len(self.all("[data-planned=c1] [data-check]")) == 3, "no checks beside the route")
+        self.css("[data-planned=c1] details summary").click()
+        before = length_m(self.job(address).circuits[0])
+        self.pick(self.all("[data-planned=c1] [aria-label^='Way of']")[0], text="under the floor")
+        self.wait(lambda: length_m(self.job(address).circuits[0]) != before, "the length does not follow")
+        [route] = self.job(address).plan.routes
+        self.assertEqual([pin.way for pin in route.pinned], ["floor"])
+        self.pick(self.css("[aria-label='Cables that go the same way']"), text="two diameters apart")
+        self.wait(lambda: self.job(address).plan.apart is True, "not apart")
+        self.assertEqual({part.circuits_grouped for part in self.job(address).circuits[0].run}, {1})
+        self.assertEqual(self.page_errors(), [])
+        self.assertEqual(self.serious_faults(), [])
+
+    def test_a_route_and_its_circuit_are_pointed_at_from_either_side(self) -> None:
+        address = self.open_routes()
+        self.type(*ROOMS, *POINTS)
+        self.wait(lambda: len(self.all("[data-planned]")) == 3, "not all circuits are on the plan")
+        reach = self.css("[data-reach=c3]")
+        self.browser.execute_script(
+            "arguments[0].dispatchEvent(new PointerEvent('pointerover', {bubbles: true}))", reach
+        )
+        self.wait(lambda: self.css("[data-planned=c3]").get_attribute("data-shown") == "true", "the circuit is not lit")
+        self.css("[data-planned=c3] [data-check=voltage-drop] a").click()
+        self.wait(lambda: "circuits" in self.browser.current_url, "the grid does not open")
+        self.browser.get(address.replace("circuits", "routes"))
+        self.assertEqual(self.page_errors(), [])
+
+    def test_by_touch(self) -> None:
+        """A house entered by tapping what is proposed, and a point chosen and given another circuit."""
+        self.open_routes()
+        resize(self.browser, 390, 844)
+        self.type(*ROOMS)
+        self.tap(self.css("[data-testid=proposals] summary"))
+        for room in ("kitchen", "hall"):
+            self.tap(self.button_of(f"[data-proposal={room}]", "All of"))
+            self.wait(lambda room=room: not self.all(f"[data-proposal={room}]"), "points are not taken")
+        self.wait(lambda: len(self.all("[data-planned]")) >= 2, "no circuit is on the plan")
+        self.tap(self.css("[data-point='hall-socket']"))
+        self.css("section[aria-label='Selected point']")
+        self.tap(self.button("Remove the point"))
+        self.wait(lambda: not self.all("[data-point='hall-socket']"), "it is still there")
+        self.tap(self.css("[data-planned=c2] details summary"))
+        self.assertTrue(self.all("[data-planned=c2] [data-section]"))
+        self.assertEqual(self.page_errors(), [])
+
+    def tap(self, element: WebElement) -> None:
+        self.browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
+        touch = ActionBuilder(self.browser, mouse=PointerInput(POINTER_TOUCH, "finger"))
+        touch.pointer_action.move_to(element).pointer_down().pointer_up()
+        touch.perform()
+
+    def button_of(self, where: str, text: str) -> WebElement:
+        return next(each for each in self.all(f"{where} button") if text in each.text)
 
     def test_on_a_phone(self) -> None:
         self.open_routes()

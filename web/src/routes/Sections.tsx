@@ -21,7 +21,10 @@ export function Sections({
       <summary className="cursor-pointer text-accent">{t("web.routes.sections")}</summary>
       <ul>
         {circuit.sections.map((section) => {
-          const pin = pinOf(route, section.a, section.b);
+          const pinned = pinOf(route, section.a, section.b);
+          // The order that is shown is kept with it: else the section could be passed over.
+          const pin = (more: Parameters<typeof withPin>[2]) =>
+            onChange({ order: circuit.order, ...withPin(route, section, more) });
           const ends = t("web.routes.ends", {
             a: nameOf(section.a, document),
             b: nameOf(section.b, document),
@@ -45,23 +48,19 @@ export function Sections({
                 </span>
                 <Select
                   aria-label={t("web.routes.pin_way", { section: ends })}
-                  value={pin?.way ?? ""}
+                  value={pinned?.way ?? ""}
                   options={[{ value: "", label: t("web.routes.pin_none") }, ...named(WAYS)]}
-                  onCommit={(way) =>
-                    onChange(withPin(route, section, { way: (way || null) as CircuitRoute["way"] | null }))
-                  }
+                  onCommit={(way) => pin({ way: (way || null) as CircuitRoute["way"] | null })}
                 />
                 <Select
                   aria-label={t("web.routes.pin_turn", { section: ends })}
-                  value={pin?.first ?? ""}
+                  value={pinned?.first ?? ""}
                   options={[
                     { value: "", label: t("web.routes.turn_none") },
                     { value: "x", label: t("web.routes.turn_x") },
                     { value: "y", label: t("web.routes.turn_y") },
                   ]}
-                  onCommit={(first) =>
-                    onChange(withPin(route, section, { first: (first || null) as "x" | "y" | null }))
-                  }
+                  onCommit={(first) => pin({ first: (first || null) as "x" | "y" | null })}
                 />
               </span>
             </li>
