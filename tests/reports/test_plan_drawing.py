@@ -11,7 +11,7 @@ from defusedxml.ElementTree import fromstring
 from ezdxf import bbox, units
 
 from tests.core.plan.test_typed_plan import typed
-from tests.reports.reading import report_data
+from tests.reports.reading import plain, report_data, whole
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.plan.drawing import drawing_of
 from vivid_lattice.core.plan.house_plan import house_plan
@@ -95,9 +95,26 @@ class Svg(unittest.TestCase):
             self.assertGreater(in_dxf, 0)
 
 
+class Paper(unittest.TestCase):
+    def test_every_floor_is_at_a_scale_and_every_cable_is_listed(self) -> None:
+        data = data_of(*HOUSE)
+        made = export(data, "plan")
+        plan = house_plan(data.job, rule_set("uk"))
+        text = whole(made.content)
+        for wanted in ("Ground floor", "Floor 1", "1:50"):
+            self.assertIn(plain(wanted), text)
+        pieces = [section.piece_m for circuit in plan.circuits for section in circuit.sections]
+        for piece in pieces:
+            self.assertIn(f"{piece:.2f}", text)
+        self.assertGreaterEqual(made.pages, 3)
+
+    def test_a_large_house_takes_a_smaller_scale(self) -> None:
+        self.assertIn("1:200", whole(export(data_of("barn 40 x 25"), "plan").content))
+
+
 class Nothing(unittest.TestCase):
     def test_without_rooms_it_says_what_to_do(self) -> None:
-        for kind in ("plan-dxf", "plan-svg"):
+        for kind in ("plan-dxf", "plan-svg", "plan"):
             with self.assertRaises(BadDocument) as caught:
                 export(data_of(), kind)
             self.assertIn("Type one under Routes", str(caught.exception))

@@ -22,7 +22,8 @@ from vivid_lattice.core.text import shown_up
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.reports.catalogue import KINDS, export
 
-SHEETS = [kind.id for kind in KINDS if kind.group == "sheets"]
+#: The plan is read in tests/reports/test_plan_drawing.py.
+SHEETS = [kind.id for kind in KINDS if kind.group == "sheets" and kind.needs != "plan"]
 
 
 class EverySheet(unittest.TestCase):

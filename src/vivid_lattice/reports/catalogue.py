@@ -32,6 +32,7 @@ from vivid_lattice.reports.sheets import (
     design_report,
     label_strips,
     material_sheet,
+    plan_sheet,
     supply_request,
     surge_sheet,
     testing_sheets,
@@ -116,9 +117,7 @@ def _planned(data: ReportData, suffix: Literal["svg", "dxf"]) -> ExportedFile:
         raise BadDocument([DocumentProblem("plan.rooms", str(message(None, "documents.no_plan")))])
     rules = rule_set(data.job.job.rules)
     drawing = drawing_of(data.job, house_plan(data.job, rules), rules)
-    named = {floor.level: floor.name for floor in data.job.plan.floors if floor.name}
-    names = {level: named.get(level) or data.say("documents.floor", level=level) for level in drawing.levels}
-    shapes, wide_mm, high_mm = plan_shapes(drawing, names)
+    shapes, wide_mm, high_mm = plan_shapes(drawing)
     if suffix == "dxf":
         return _content(data, None, "plan", suffix, drawing_dxf(shapes, high_mm, PLAN_LAYERS))
     frame = Frame(wide_mm, high_mm, margin_mm=400.0, scale=_PLAN_SCALE)
@@ -160,6 +159,7 @@ KINDS: tuple[Kind, ...] = (
     _pdf("labels", label_strips.make),
     _pdf("wiring", wiring_sheet.make),
     _pdf("material", _alone(material_sheet.make)),
+    _pdf("plan", _alone(plan_sheet.make), "plan"),
     _pdf("tests", _alone(testing_sheets.make)),
     _pdf("certificate", _alone(certificate.make)),
     _pdf("condition", _alone(condition_report.make)),

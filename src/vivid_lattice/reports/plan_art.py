@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator
 
 from vivid_lattice.core.plan.drawing import Drawing, DrawnPoint, DrawnRoom
 from vivid_lattice.reports.drawing import Label, Layer, Path, Shape
@@ -14,7 +14,7 @@ _WALL_MM, _LINE_MM, _CABLE_MM, _LETTERS_MM = 90.0, 20.0, 25.0, 160.0
 _Placing = Callable[[float, float], tuple[float, float]]
 
 
-def plan_shapes(drawing: Drawing, floor_names: Mapping[int, str]) -> tuple[list[Shape], float, float]:
+def plan_shapes(drawing: Drawing) -> tuple[list[Shape], float, float]:
     """The shapes, and how wide and high all of them are [mm]."""
     across = [corner for room in drawing.rooms for corner in room.corners]
     left, low = min(x for x, _ in across), min(y for _, y in across)
@@ -40,7 +40,12 @@ def plan_shapes(drawing: Drawing, floor_names: Mapping[int, str]) -> tuple[list[
         x, y = place(left + wide / 2, low)
         shapes.append(
             Label(
-                layer="text", x=x, y=y + 2.5 * _LETTERS_MM, text=floor_names[level], high_mm=_LETTERS_MM, room_mm=3000
+                layer="text",
+                x=x,
+                y=y + 2.5 * _LETTERS_MM,
+                text=str(drawing.names[level]),
+                high_mm=_LETTERS_MM,
+                room_mm=3000,
             )
         )
     count = len(drawing.levels)

@@ -26,10 +26,12 @@ class German(unittest.TestCase):
         self.assertGreater(len(wanted), 40)
         self.assertEqual(sorted(wanted - templates("de").keys()), [])
 
-    def test_every_text_of_the_documents_view_is_there(self) -> None:
+    def test_every_text_of_documents_and_routes_is_there(self) -> None:
         folder = ROOT / "web/src/messages/texts"
         english, german = (json.loads((folder / name / "web.json").read_text("utf-8")) for name in ("en", "de"))
-        wanted = {id_ for id_ in english if id_.startswith(("web.documents.", "web.shell.", "web.save."))}
+        wanted = {
+            id_ for id_ in english if id_.startswith(("web.documents.", "web.shell.", "web.save.", "web.routes."))
+        }
         self.assertEqual(sorted(wanted - german.keys()), [])
         self.assertEqual(sorted(german.keys() - english.keys()), [])
 

@@ -4096,11 +4096,21 @@ export interface components {
         };
         /**
          * Drawing
-         * @description Everything that is drawn, and the floors there are, the lowest first.
+         * @description Everything that is drawn, and the floors there are, the lowest first, with their names.
          */
         Drawing: {
             /** Levels */
             levels: number[];
+            /** Names */
+            names: {
+                [key: string]: string | {
+                    id: string;
+                    params: {
+                        [key: string]: unknown;
+                    };
+                    standard: string;
+                };
+            };
             /** Rooms */
             rooms: components["schemas"]["DrawnRoom"][];
             /** Points */
@@ -19415,4 +19425,4 @@ export interface operations {
         };
     };
 }
-// sha256 3dfe1725138bb68f59cebafbd0038d30e926d5f8f3331b33291c4b554082b0d3
+// sha256 71d28ec75deeaf85947da7629e4062a755f1185b83b5e1776bf6bd44f7259122

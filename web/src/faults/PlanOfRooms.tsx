@@ -39,7 +39,7 @@ function Floor({ drawing, level, rooms }: { drawing: Drawing; level: number; roo
         viewBox={`0 0 ${frame.width} ${frame.height}`}
         className="max-h-56 w-full"
         role="img"
-        aria-label={t("web.faults.rooms.plan", { level: levelName(level) })}
+        aria-label={t("web.faults.rooms.plan", { level: levelName(drawing, level) })}
       >
         <defs>
           <pattern
@@ -76,7 +76,7 @@ function Floor({ drawing, level, rooms }: { drawing: Drawing; level: number; roo
             );
           })}
       </svg>
-      <figcaption className="text-[11.5px] text-soft">{levelName(level)}</figcaption>
+      <figcaption className="text-[11.5px] text-soft">{levelName(drawing, level)}</figcaption>
     </figure>
   );
 }

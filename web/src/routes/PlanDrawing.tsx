@@ -30,7 +30,7 @@ export function PlanDrawing({
       viewBox={`0 0 ${frame.width} ${frame.height}`}
       className="max-h-[62vh] w-full rounded-md border border-line bg-sheet"
       role="group"
-      aria-label={t("web.routes.drawing", { level: levelName(level) })}
+      aria-label={t("web.routes.drawing", { level: levelName(drawing, level) })}
     >
       {drawing.rooms
         .filter((room) => room.level === level)

@@ -103,7 +103,7 @@ function Planned({ view, onEnter }: { view: PlanView; onEnter: (lines: readonly 
           <div className="mb-2">
             <Segments
               label={t("web.routes.level")}
-              options={levels.map((each) => ({ id: String(each), title: levelName(each) }))}
+              options={levels.map((each) => ({ id: String(each), title: levelName(view.drawing, each) }))}
               value={String(shown)}
               onChange={(id) => setLevel(Number(id))}
             />

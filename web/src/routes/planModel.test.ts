@@ -68,6 +68,7 @@ describe("a plan", () => {
     });
     const drawing = {
       levels: [0, 1],
+      names: { 0: "Ground floor", 1: "Attic" },
       rooms: [room(0, [[0, 0], [4, 3]]), room(1, [[0, 0], [40, 30]])],
       points: [],
       sections: [],
@@ -78,6 +79,6 @@ describe("a plan", () => {
     const [x, y] = frame.put([0, 3]);
     expect(x).toBeCloseTo(0.6);
     expect(y).toBeCloseTo(0.6);
-    expect(levelName(-1)).toBe("Basement 1");
+    expect(levelName(drawing, 1)).toBe("Attic");
   });
 });

@@ -1,6 +1,6 @@
 import type { CircuitRoute, Drawing, PlanPoint } from "../api/client";
 import type { Plan } from "../job/planWithout";
-import { t } from "../messages/text";
+import { say } from "../messages/say";
 
 /** A step of the arrow keys [m]. */
 export const STEP_M = 0.1;
@@ -9,13 +9,8 @@ const MARGIN_M = 0.6;
 
 export type Place = readonly [number, number];
 
-/** What a floor is called by its level. */
-export function levelName(level: number): string {
-  if (level === 0) return t("web.routes.level_ground");
-  return level > 0
-    ? t("web.routes.level_above", { n: String(level) })
-    : t("web.routes.level_below", { n: String(-level) });
-}
+/** What a floor is called. */
+export const levelName = (drawing: Drawing, level: number) => say(drawing.names[level] ?? String(level));
 
 /** The box round the rooms of a floor, and how a place is put into it: y is upwards on the plan and downwards on the screen. */
 export function frameOf(drawing: Drawing, level: number) {

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.plan import FixtureKind, Opening, PlanPoint, PointKind, RoomShape, Wall
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.plan.clearances import footprint
 from vivid_lattice.core.plan.geometry.house import House, Spot, on_wall
 from vivid_lattice.core.plan.geometry.walls import Place, corners_of
@@ -78,9 +79,10 @@ class DrawnSection:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Drawing:
-    """Everything that is drawn, and the floors there are, the lowest first."""
+    """Everything that is drawn, and the floors there are, the lowest first, with their names."""
 
     levels: tuple[int, ...]
+    names: Mapping[int, Text]
     rooms: tuple[DrawnRoom, ...]
     points: tuple[DrawnPoint, ...]
     sections: tuple[DrawnSection, ...]
@@ -112,12 +114,23 @@ def drawing_of(job: Job, plan: HousePlan, rules: RuleSet) -> Drawing:
         drawn for (circuit, a, b), route in plan.laying.sections.items() for drawn in _section(circuit, a, b, route)
     )
     rooms = tuple(_room(shape, names[shape.room]) for shape in job.plan.rooms)
+    levels = tuple(sorted({shape.level for shape in job.plan.rooms}))
     return Drawing(
-        levels=tuple(sorted({shape.level for shape in job.plan.rooms})),
+        levels=levels,
+        names={level: _floor_name(house, level) for level in levels},
         rooms=rooms,
         points=tuple(points),
         sections=sections,
     )
+
+
+def _floor_name(house: House, level: int) -> Text:
+    """What a floor is called: as stated, else by its number."""
+    if house.floor(level).name:
+        return house.floor(level).name
+    if level == 0:
+        return message(None, "core.plan.level.ground")
+    return message(None, "core.plan.level.above" if level > 0 else "core.plan.level.below", n=abs(level))
 
 
 def _beside(job: Job, point: PlanPoint, spot: Spot) -> Place:

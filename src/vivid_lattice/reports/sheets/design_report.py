@@ -15,7 +15,7 @@ from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.findings.verdict import worst
 from vivid_lattice.core.text import shown_up
 from vivid_lattice.reports import style
-from vivid_lattice.reports.board_art import BoardArt
+from vivid_lattice.reports.art import Art
 from vivid_lattice.reports.drawing import shapes_of
 from vivid_lattice.reports.fonts import BOLD, REGULAR, wrapped
 from vivid_lattice.reports.grid import Column, Grid, GridCell, Row, verdict_cell
@@ -190,7 +190,7 @@ def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
     yield Spacer(1, 4)
     view = data.view(board.id)
     if view is not None:
-        art = BoardArt(shapes_of(view), view.width_mm, view.height_mm, 62)
+        art = Art(shapes_of(view), view.width_mm, view.height_mm, 62)
         yield KeepTogether([art, soft("Board layout, cover off, to scale.")])
     yield Grid(FINDING_COLUMNS, [finding_row(data, finding) for finding in data.by_subject.get(board.id, ())])
 

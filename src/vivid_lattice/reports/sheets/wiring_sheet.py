@@ -11,7 +11,7 @@ from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.text import Shown
 from vivid_lattice.reports import style
-from vivid_lattice.reports.board_art import BoardArt
+from vivid_lattice.reports.art import Art
 from vivid_lattice.reports.drawing import shapes_of
 from vivid_lattice.reports.grid import Column, Grid, GridCell, Row
 from vivid_lattice.reports.report_data import ReportData
@@ -116,6 +116,6 @@ def _list(data: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowable]:
     view = data.view(board.id)
     if view is not None:
         yield from turned(wide=True)
-        yield BoardArt(shapes_of(view), view.width_mm, view.height_mm, 150)
+        yield Art(shapes_of(view), view.width_mm, view.height_mm, 150)
         yield soft("Board layout, cover off, to scale. Conductors in current colours.")
     yield Spacer(1, 2)

@@ -1,4 +1,4 @@
-"""A board's shapes on a PDF page, at a scale that fits."""
+"""Shapes of a drawing on a PDF page: as large as fits, or at a scale."""
 
 from __future__ import annotations
 
@@ -16,19 +16,26 @@ from vivid_lattice.reports.fonts import REGULAR, printable, width_pt
 _FILLS = {"enclosure": style.WHITE, "rails": style.WASH, "devices": style.WHITE, "bars": HexColor("#dfe6f0")}
 
 
-class BoardArt(Flowable):
-    """A board as wide as the page lets it be, no higher than ``most_mm``."""
+class Art(Flowable):
+    """A drawing as wide as the page lets it be, no higher than ``most_mm``; or at a scale."""
 
-    def __init__(self, shapes: Sequence[Shape], width_mm: float, height_mm: float, most_mm: float = 150):
+    def __init__(
+        self,
+        shapes: Sequence[Shape],
+        width_mm: float,
+        height_mm: float,
+        most_mm: float = 150,
+        scale: float | None = None,
+    ):
         super().__init__()
         self._shapes, self._size, self._most = shapes, (width_mm, height_mm), most_mm
-        self._scale = 1.0
+        self._fixed, self._scale = scale, 1.0
 
     def wrap(self, availWidth: float, availHeight: float) -> tuple[float, float]:
         """Its size on the page."""
         del availHeight
         wide, high = self._size[0] * mm, self._size[1] * mm
-        self._scale = min(1.0, availWidth / wide, self._most * mm / high)
+        self._scale = self._fixed or min(1.0, availWidth / wide, self._most * mm / high)
         self.width, self.height = availWidth, high * self._scale + 6
         return self.width, self.height
 
