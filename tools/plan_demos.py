@@ -26,7 +26,7 @@ LINES: Mapping[str, tuple[str, ...]] = {
         "stone floor 8.4 x 5 h 2.5 masonry above mill floor door back 0.9 at 1 window front 1.2 at 3",
         "landing 8.4 x 2.2 h 2.5 stud behind stone floor open above door front 0.9 at 1",
         "loft bath 4.6 x 5 h 2.3 insulated stud above stone floor door back 0.8 at 0.4",
-        "studio 6.5 x 5.2 h 3 external right of kitchen offset 12 door front 1 at 2.4 window front 1.6 at 4",
+        "studio 6.5 x 5.2 h 3 external right of kitchen offset 5.5 door front 1 at 2.4 window front 1.6 at 4",
         "kiln room 3 x 3.4 h 3 masonry right of studio door left 0.9 at 1",
         "first floor above floor", "second floor above loft insulation 270",
         "board mill floor left at 1.4", "board studio left at 0.6",

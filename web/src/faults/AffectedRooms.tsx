@@ -1,5 +1,6 @@
 import { Lightbulb, LightbulbOff } from "lucide-react";
 import type { FaultResult } from "../api/client";
+import { useJob } from "../job/JobContext";
 import { type Key, t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { PlanOfRooms } from "./PlanOfRooms";
@@ -14,10 +15,13 @@ const LOOK: Record<string, { word: Key; look: string }> = {
   dark: { word: "web.faults.rooms.lost", look: "bg-ink text-sheet" },
 };
 
-/** The house as a section, floor above floor: which rooms are lit, and what each loses below it. */
+/** The house: which rooms are lit, on its plan where it has one, and what each loses below it. */
 export function AffectedRooms({ rooms }: { rooms: readonly RoomLost[] }) {
+  const { document } = useJob();
   if (!rooms.length) return <p className="text-[13px] text-soft">{t("web.faults.rooms.empty")}</p>;
-  const floors = [...new Set(rooms.map((room) => room.floor))].reverse();
+  const onPlan = new Set((document.plan?.rooms ?? []).map(({ room }) => room));
+  const others = rooms.filter(({ room }) => !onPlan.has(room));
+  const floors = [...new Set(others.map((room) => room.floor))].reverse();
   const losing = rooms.filter((room) => room.certainly.length || room.perhaps.length);
   return (
     <section
@@ -25,7 +29,27 @@ export function AffectedRooms({ rooms }: { rooms: readonly RoomLost[] }) {
       className="rounded-xl border border-line bg-sheet px-4 py-3"
       data-testid="house"
     >
-      <PlanOfRooms rooms={rooms} />
+      {onPlan.size > 0 && <PlanOfRooms rooms={rooms} />}
+      {others.length > 0 && <Section floors={floors} rooms={others} />}
+      {losing.length > 0 && (
+        <ul className="mt-2 flex flex-col gap-0.5 text-[12.5px]">
+          {losing.map((room) => (
+            <li key={room.room}>
+              <b className="font-semibold">{room.name}</b>{" "}
+              {room.certainly.length > 0 && t("web.faults.rooms.loses", { list: room.certainly.join(", ") })}{" "}
+              {room.perhaps.length > 0 && t("web.faults.rooms.may_lose", { list: room.perhaps.join(", ") })}
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+/** The house from the side, floor above floor: the rooms that are on no plan. */
+function Section({ floors, rooms }: { floors: readonly string[]; rooms: readonly RoomLost[] }) {
+  return (
+    <>
       <svg
         viewBox="0 0 100 9"
         className="block w-full text-pass"
@@ -44,18 +68,7 @@ export function AffectedRooms({ rooms }: { rooms: readonly RoomLost[] }) {
           <Storey key={floor} floor={floor} rooms={rooms.filter((room) => room.floor === floor)} />
         ))}
       </div>
-      {losing.length > 0 && (
-        <ul className="mt-2 flex flex-col gap-0.5 text-[12.5px]">
-          {losing.map((room) => (
-            <li key={room.room}>
-              <b className="font-semibold">{room.name}</b>{" "}
-              {room.certainly.length > 0 && t("web.faults.rooms.loses", { list: room.certainly.join(", ") })}{" "}
-              {room.perhaps.length > 0 && t("web.faults.rooms.may_lose", { list: room.perhaps.join(", ") })}
-            </li>
-          ))}
-        </ul>
-      )}
-    </section>
+    </>
   );
 }
 

@@ -15,15 +15,14 @@ const LOOK: Record<string, { fill: string; text: string }> = {
   dark: { fill: "fill-ink", text: "fill-sheet" },
 };
 
-/** The floors of the plan from above: which rooms are lit. Nothing where the job has no plan. */
+/** The floors of the plan from above, all at one scale: which rooms are lit. */
 export function PlanOfRooms({ rooms }: { rooms: readonly RoomLost[] }) {
   const { document, version } = useJob();
-  const planned = (document.plan?.rooms ?? []).length > 0;
-  const plan = useQuery({ ...planQuery(document, version), enabled: planned });
-  if (!planned || !plan.data) return null;
+  const plan = useQuery(planQuery(document, version));
+  if (!plan.data) return null;
   const { drawing } = plan.data;
   return (
-    <div className="grid gap-2 sm:grid-cols-2" data-testid="house-plan">
+    <div className="grid gap-2" data-testid="house-plan">
       {drawing.levels.map((level) => (
         <Floor key={level} drawing={drawing} level={level} rooms={rooms} />
       ))}
@@ -33,11 +32,12 @@ export function PlanOfRooms({ rooms }: { rooms: readonly RoomLost[] }) {
 
 function Floor({ drawing, level, rooms }: { drawing: Drawing; level: number; rooms: readonly RoomLost[] }) {
   const frame = frameOf(drawing, level);
+  const widest = frameOf(drawing).width;
   return (
     <figure>
       <svg
-        viewBox={`0 0 ${frame.width} ${frame.height}`}
-        className="max-h-56 w-full"
+        viewBox={`0 0 ${widest} ${frame.height}`}
+        className="w-full"
         role="img"
         aria-label={t("web.faults.rooms.plan", { level: levelName(drawing, level) })}
       >
@@ -58,20 +58,40 @@ function Floor({ drawing, level, rooms }: { drawing: Drawing; level: number; roo
           .map((room) => {
             const state = rooms.find((each) => each.room === room.room)?.lights_out ?? "lit";
             const look = LOOK[state] ?? LOOK.lit;
+            const wide =
+              Math.max(...room.corners.map(([x]) => x)) - Math.min(...room.corners.map(([x]) => x));
+            const letters = Math.min(widest / 28, (1.7 * wide) / room.name.length);
             const middle = frame.put([
               mean(room.corners.map(([x]) => x)),
               mean(room.corners.map(([, y]) => y)),
             ]);
             return (
-              <g key={room.room} data-room-plan={room.room} data-state={state}>
+              <g key={room.room} data-room={room.room} data-dark={state}>
                 <path
                   d={`${linePath(room.corners, frame.put)} Z`}
                   className={cx(look?.fill, "stroke-ink")}
                   strokeWidth={0.07}
                 />
-                <text x={middle[0]} y={middle[1]} textAnchor="middle" fontSize={0.42} className={look?.text}>
+                <text
+                  x={middle[0]}
+                  y={middle[1]}
+                  textAnchor="middle"
+                  fontSize={letters}
+                  className={look?.text}
+                >
                   {room.name}
                 </text>
+                {state !== "lit" && (
+                  <text
+                    x={middle[0]}
+                    y={middle[1] + letters * 1.1}
+                    textAnchor="middle"
+                    fontSize={letters * 0.8}
+                    className={look?.text}
+                  >
+                    {t(state === "dark" ? "web.faults.rooms.lost" : "web.faults.rooms.maybe")}
+                  </text>
+                )}
               </g>
             );
           })}

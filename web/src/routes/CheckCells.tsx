@@ -11,7 +11,10 @@ export function CheckCells({ circuit }: { circuit: string }) {
   const { assessment, rules, jobId, focus } = useJob();
   const findings = CHECKS.flatMap(
     (check) =>
-      assessment?.findings.filter((each) => each.check === check && each.subject.id === circuit) ?? [],
+      assessment?.findings.filter(
+        ({ check: of, subject, verdict }) =>
+          of === check && subject.id === circuit && verdict !== "not-applicable",
+      ) ?? [],
   );
   return (
     <ul className="mt-1 flex flex-wrap gap-x-4 gap-y-1">

@@ -35,7 +35,7 @@ export function PlanDrawing({
       {drawing.rooms
         .filter((room) => room.level === level)
         .map((room) => (
-          <Room key={room.room} room={room} path={path} put={frame.put} />
+          <Room key={room.room} room={room} path={path} put={frame.put} large={frame.large} />
         ))}
       <g fill="none" strokeLinejoin="round">
         {drawing.sections
@@ -49,7 +49,7 @@ export function PlanDrawing({
                 "stroke-accent",
                 section.circuit === circuit ? "opacity-100" : circuit ? "opacity-15" : "opacity-45",
               )}
-              strokeWidth={section.circuit === circuit ? 0.06 : 0.03}
+              strokeWidth={(section.circuit === circuit ? 0.06 : 0.03) * frame.large}
             />
           ))}
         {drawing.sections
@@ -72,6 +72,7 @@ export function PlanDrawing({
           key={point.id}
           point={point}
           at={frame.put(point.at)}
+          large={frame.large}
           dim={Boolean(circuit) && point.circuit !== circuit}
           selected={point.id === selected}
           onSelect={onSelect}
@@ -86,14 +87,19 @@ function Room({
   room,
   path,
   put,
+  large,
 }: {
   room: Drawing["rooms"][number];
   path: (places: readonly Place[], close?: boolean) => string;
   put: (place: Place) => Place;
+  large: number;
 }) {
   const xs = room.corners.map(([x]) => x);
   const ys = room.corners.map(([, y]) => y);
   const [x, y] = put([Math.min(...xs), Math.max(...ys)]);
+  const wide = Math.max(...xs) - Math.min(...xs);
+  // As large as the width of the room takes.
+  const letters = Math.min(0.24 * large, (1.6 * wide) / room.name.length);
   return (
     <g data-room={room.room}>
       <path d={path(room.corners, true)} className="fill-transparent stroke-ink" strokeWidth={0.07} />
@@ -121,7 +127,7 @@ function Room({
           strokeWidth={0.02}
         />
       ))}
-      <text x={x + 0.5} y={y + 0.8} fontSize={0.24} className="fill-soft">
+      <text x={x + wide / 2} y={y + 0.8 * large} textAnchor="middle" fontSize={letters} className="fill-soft">
         {room.name}
       </text>
     </g>
@@ -131,6 +137,7 @@ function Room({
 function Point({
   point,
   at: [x, y],
+  large,
   dim,
   selected,
   onSelect,
@@ -138,6 +145,7 @@ function Point({
 }: {
   point: DrawnPoint;
   at: Place;
+  large: number;
   dim: boolean;
   selected: boolean;
   onSelect: (id: string) => void;
@@ -150,7 +158,7 @@ function Point({
       data-point={point.id}
       aria-pressed={selected}
       aria-label={`${point.name}, ${Math.round(point.height_m * 100) / 100} m`}
-      transform={`translate(${x} ${y})`}
+      transform={`translate(${x} ${y}) scale(${large})`}
       className={cx(
         "group cursor-pointer outline-none",
         dim ? "text-soft opacity-50" : selected ? "text-accent" : "text-ink",

@@ -4,6 +4,8 @@ import { say } from "../messages/say";
 
 /** A step of the arrow keys [m]. */
 export const STEP_M = 0.1;
+/** The width of a house up to which symbols are drawn at their own size [m]. */
+const LEGIBLE_M = 14;
 /** Around the rooms of a floor [m]. */
 const MARGIN_M = 0.6;
 
@@ -12,16 +14,21 @@ export type Place = readonly [number, number];
 /** What a floor is called. */
 export const levelName = (drawing: Drawing, level: number) => say(drawing.names[level] ?? String(level));
 
-/** The box round the rooms of a floor, and how a place is put into it: y is upwards on the plan and downwards on the screen. */
-export function frameOf(drawing: Drawing, level: number) {
-  const corners = drawing.rooms.filter((room) => room.level === level).flatMap((room) => room.corners);
+/**
+ * The box round the rooms of a floor, or of all floors, and how a place is put into it: y is upwards on the plan and downwards on the
+ * screen. `large`: how much larger symbols and letters are than at their size in the house, so that they are legible in a large one.
+ */
+export function frameOf(drawing: Drawing, level?: number) {
+  const rooms = drawing.rooms.filter((room) => level === undefined || room.level === level);
+  const corners = rooms.flatMap((room) => room.corners);
   const xs = corners.map(([x]) => x);
   const ys = corners.map(([, y]) => y);
-  const [left, right] = [Math.min(...xs, 0) - MARGIN_M, Math.max(...xs, 1) + MARGIN_M];
-  const [low, high] = [Math.min(...ys, 0) - MARGIN_M, Math.max(...ys, 1) + MARGIN_M];
+  const [left, right] = [Math.min(...xs) - MARGIN_M, Math.max(...xs) + MARGIN_M];
+  const [low, high] = [Math.min(...ys) - MARGIN_M, Math.max(...ys) + MARGIN_M];
   return {
     width: right - left,
     height: high - low,
+    large: Math.min(2, Math.max(1, (right - left) / LEGIBLE_M)),
     put: ([x, y]: Place): Place => [x - left, high - y],
   };
 }

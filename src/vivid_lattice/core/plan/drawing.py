@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from vivid_lattice.core.document.job import Job
@@ -17,6 +18,8 @@ from vivid_lattice.core.plan.routes.distance import Route
 from vivid_lattice.core.plan.symbols import Stroke, door_leaf, fixture, symbol
 from vivid_lattice.core.rules.protocol import RuleSet
 
+#: Doors whose middles are so near are one, stated in both rooms [m].
+_SAME_DOOR_M = 0.6
 #: Symbols of one plate are drawn so far apart [m].
 _PLATE_M = 0.15
 
@@ -113,7 +116,7 @@ def drawing_of(job: Job, plan: HousePlan, rules: RuleSet) -> Drawing:
     sections = tuple(
         drawn for (circuit, a, b), route in plan.laying.sections.items() for drawn in _section(circuit, a, b, route)
     )
-    rooms = tuple(_room(shape, names[shape.room]) for shape in job.plan.rooms)
+    rooms = tuple(_with_one_leaf([_room(shape, names[shape.room]) for shape in job.plan.rooms]))
     levels = tuple(sorted({shape.level for shape in job.plan.rooms}))
     return Drawing(
         levels=levels,
@@ -145,6 +148,20 @@ def _section(circuit: str, a: str, b: str, route: Route) -> Iterator[DrawnSectio
     corners = [route[0].a[:2], *(leg.b[:2] for leg in route if not leg.upright)] if route else []
     for level in sorted({leg.level for leg in route}):
         yield DrawnSection(circuit=circuit, a=a, b=b, level=level, corners=tuple(corners))
+
+
+def _with_one_leaf(rooms: list[DrawnRoom]) -> Iterator[DrawnRoom]:
+    """A door that both its rooms state has one leaf: that of the first."""
+    seen: list[tuple[int, Place]] = []
+    for room in rooms:
+        openings = []
+        for opening in room.openings:
+            middle = ((opening.a[0] + opening.b[0]) / 2, (opening.a[1] + opening.b[1]) / 2)
+            again = any(level == room.level and math.dist(middle, other) < _SAME_DOOR_M for level, other in seen)
+            if opening.leaf and not again:
+                seen.append((room.level, middle))
+            openings.append(replace(opening, leaf=()) if again else opening)
+        yield replace(room, openings=tuple(openings))
 
 
 def _room(shape: RoomShape, name: str) -> DrawnRoom:

@@ -13,7 +13,7 @@ from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.messages import message
 from vivid_lattice.core.plan.circuit_plan import CircuitPlan
 from vivid_lattice.core.plan.conductors.wiring import FEED
-from vivid_lattice.core.plan.drawing import drawing_of
+from vivid_lattice.core.plan.drawing import Drawing, drawing_of
 from vivid_lattice.core.plan.house_plan import HousePlan, house_plan, made_joints
 from vivid_lattice.core.plan.remarks import remarks
 from vivid_lattice.core.rules import rule_set
@@ -47,7 +47,7 @@ def _story(data: ReportData, plan: HousePlan) -> Iterator[Flowable]:
         yield Heading(str(drawing.names[level]), level=0)
         if number == 0 and against:
             yield Boxed(data.say("documents.plan.against"), against, style.OF_VERDICT["fail"])
-        shapes, wide_mm, high_mm = plan_shapes(replace(drawing, levels=(level,)))
+        shapes, wide_mm, high_mm = plan_shapes(_floor(drawing, level))
         high_pt, wide_pt = page_size(data)
         room_mm = (wide_pt - 2 * style.MARGIN) / mm, high_pt / mm - _HEAD_MM - 8 * len(against)
         scale = next(
@@ -60,6 +60,10 @@ def _story(data: ReportData, plan: HousePlan) -> Iterator[Flowable]:
     yield Heading(data.say("documents.plan.cables"), level=0)
     for circuit in plan.circuits:
         yield from _circuit(data, data.job, circuit, names)
+
+
+def _floor(drawing: Drawing, level: int) -> Drawing:
+    return replace(drawing, levels=(level,), rooms=tuple(room for room in drawing.rooms if room.level == level))
 
 
 def _circuit(data: ReportData, job: Job, plan: CircuitPlan, names: Mapping[str, str]) -> Iterator[Flowable]:
