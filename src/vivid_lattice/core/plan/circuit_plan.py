@@ -27,7 +27,7 @@ from vivid_lattice.core.plan.routes.order import (
     shortest_tour,
 )
 from vivid_lattice.core.plan.routes.ways import CircuitWays, HouseWays
-from vivid_lattice.core.plan.switching_groups import Devices, Group, box_of, devices_of, groups_of
+from vivid_lattice.core.plan.switching_groups import Devices, Group, LinesOf, box_of, devices_of, groups_of
 from vivid_lattice.core.rules.plan_rules import CoreUse, PlanRules, SectionCable
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -135,10 +135,11 @@ class _Builder:
         order, pairs = self._ordered(stops)
         on_ring = self.shape == "ring"
         sections = (*(Section(a, b, on_ring=on_ring) for a, b in pairs), *(Section(a, b) for a, b in drops))
-        built = devices_of(self._points, self._groups)
+        several = LinesOf(self._circuit) if len(self._circuit.lines) > 1 else None
+        built = devices_of(self._points, self._groups, several)
         others = {name for name in self._spots if name != FEED and name not in self._box}
         boxes = {**built.boxes, **dict.fromkeys(sorted(others), ())}
-        wiring = BoxWiring(boxes, sections)
+        wiring = BoxWiring(boxes, sections, feed=self._feed())
         planned = tuple(self._section(section, wiring.conductors(section)) for section in sections)
         furthest, length_m = self._furthest(planned)
         return CircuitPlan(
@@ -156,6 +157,11 @@ class _Builder:
             terminals=boxes,
             proved=_is_proved(wiring, built),
         )
+
+    def _feed(self) -> tuple[str, ...]:
+        """What the supply brings."""
+        lines = self._circuit.lines if len(self._circuit.lines) > 1 else ("L",)
+        return (*lines, *(("N",) if self._circuit.neutral else ()), "PE")
 
     # ------------------------------------------------------------------------------------------ what is joined to what
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.document.plan import LightSwitching, PlanPoint, PointKind
 from vivid_lattice.core.plan.conductors import terminals as t
 from vivid_lattice.core.plan.conductors.terminals import Terminals
@@ -50,6 +51,23 @@ def groups_of(points: Sequence[PlanPoint], switching: Sequence[LightSwitching]) 
 
 
 @dataclass(frozen=True, slots=True)
+class LinesOf:
+    """The lines of a circuit of several, and those of its points: of the load in the room of a point, where that states its own."""
+
+    circuit: Circuit
+
+    @property
+    def neutral(self) -> bool:
+        """Whether the circuit has a neutral."""
+        return self.circuit.neutral
+
+    def of(self, point: PlanPoint) -> tuple[str, ...]:
+        """The lines of a point."""
+        own = next((load.lines for load in self.circuit.loads if load.room == point.room and load.lines), ())
+        return tuple(own) or tuple(self.circuit.lines)
+
+
+@dataclass(frozen=True, slots=True)
 class Devices:
     """What is in every box, by the point whose plate it is; and for each group its switches, the sensors among them, and its lights, as box
     and place there."""
@@ -66,37 +84,47 @@ def box_of(points: Sequence[PlanPoint]) -> dict[str, str]:
     return {point.id: point.plate if point.plate in ids and point.plate is not None else point.id for point in points}
 
 
-def devices_of(points: Sequence[PlanPoint], groups: Sequence[Group]) -> Devices:
-    """Every box with its devices: lights and switches of groups, and what is on the permanent line."""
+def devices_of(points: Sequence[PlanPoint], groups: Sequence[Group], lines: LinesOf | None = None) -> Devices:
+    """Every box with its devices: lights and switches of groups, and what is on the permanent line.
+
+    lines  of a circuit of several lines: those of each point
+    """
     box = box_of(points)
     found: dict[str, list[Terminals]] = {point.id: [] for point in points if box[point.id] == point.id}
     placed: set[str] = set()
     strappers = t.Strappers()
 
-    def add(point: PlanPoint, device: Terminals) -> tuple[str, int]:
+    def add(point: PlanPoint, device: Terminals, line: str = "") -> tuple[str, int]:
         placed.add(point.id)
+        device = t.on_line(device, line) if line else device
         found[box[point.id]].append(device)
         return box[point.id], len(found[box[point.id]]) - 1
 
     lights, switches, sensors = [], [], []
     for number, group in enumerate(groups, 1):
-        lights.append(frozenset(add(light, t.light(group.switched, name=_NAMES[light.kind])) for light in group.lights))
+        line = lines.of(group.lights[0])[0] if lines is not None else ""
+        lit = [(light, t.light(group.switched, name=_NAMES[light.kind])) for light in group.lights]
+        lights.append(frozenset(add(light, device, line) for light, device in lit))
         made = _switches(group, number, len(groups), strappers)
-        added = [(switch, add(switch, device)) for switch, device in zip(group.switches, made, strict=True)]
+        added = [(switch, add(switch, device, line)) for switch, device in zip(group.switches, made, strict=True)]
         switches.append(frozenset(place for _, place in added))
         sensors.append(frozenset(place for switch, place in added if switch.kind == "sensor"))
     for point in points:
         if point.id not in placed and point.kind not in ("switch", "pull-cord", "dimmer", "junction-box"):
-            add(point, _permanent(point))
+            add(point, _permanent(point, lines))
     return Devices(
         {name: tuple(devices) for name, devices in found.items()}, tuple(switches), tuple(sensors), tuple(lights)
     )
 
 
-def _permanent(point: PlanPoint) -> Terminals:
-    if point.kind == "alarm":
-        return t.alarm()
-    return t.outlet(name=_NAMES[point.kind])
+def _permanent(point: PlanPoint, lines: LinesOf | None) -> Terminals:
+    device = t.alarm() if point.kind == "alarm" else t.outlet(name=_NAMES[point.kind])
+    if lines is None:
+        return device
+    own = lines.of(point)
+    if len(own) == 1 or point.kind == "alarm":
+        return t.on_line(device, own[0])
+    return t.outlet_on_lines(own, neutral=lines.neutral, name=_NAMES[point.kind])
 
 
 def _one_way(group: Group, name: str) -> Terminals:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import networkx as nx
 
-from vivid_lattice.core.plan.conductors.terminals import EARTH, LINE, NEUTRAL, Net
+from vivid_lattice.core.plan.conductors.terminals import EARTH, NEUTRAL, Net
 from vivid_lattice.core.plan.conductors.wiring import FEED, ONWARD, BoxWiring, Section
 
 #: A conductor in a box: all its ends there are joined.
@@ -49,7 +49,7 @@ class Simulation:
                     self._copper.add_edge((section.a, net), (section.b, net))
         for box in wiring.boxes:
             self._copper.add_nodes_from((box, net) for net in wiring.terminals(box))
-        self._copper.add_nodes_from((FEED, net) for net in (LINE, NEUTRAL, EARTH))
+        self._copper.add_nodes_from((FEED, net) for net in wiring.feed)
         self._switches = [
             ((box, place), device.contact)
             for box, devices in wiring.boxes.items()
@@ -83,12 +83,19 @@ class Simulation:
         joined = self._copper.copy()
         for ((box, _), contact), position in zip(self._switches, positions, strict=True):
             joined.add_edges_from(((box, a), (box, b)) for a, b in contact.positions[position])
-        live, home = _reach(joined, (FEED, LINE)), _reach(joined, (FEED, NEUTRAL))
-        on = frozenset(
-            place for place, (line, neutral) in self._loads if (place[0], line) in live and (place[0], neutral) in home
-        )
-        earth = _reach(joined, (FEED, EARTH))
-        return State(positions, on, bool(live & home or live & earth or home & earth))
+        reached = {net: _reach(joined, (FEED, net)) for net in self._wiring.feed}
+        on = frozenset(place for place, load in self._loads if self._is_supplied(place[0], load, reached))
+        return State(positions, on, len(set(reached.values())) < len(reached))
+
+    def _is_supplied(self, box: str, load: tuple[Net, ...], reached: Mapping[Net, frozenset[_At]]) -> bool:
+        """Whether each conductor of a load is reached from its own of the supply; a switched one from any line, the last from the neutral."""
+        lines = [net for net in reached if net not in (NEUTRAL, EARTH)]
+        for number, net in enumerate(load):
+            last = number == len(load) - 1 and len(load) > 1
+            sources = [net] if net in reached else [NEUTRAL] if last else lines
+            if not any((box, net) in reached.get(source, ()) for source in sources):
+                return False
+        return True
 
     @property
     def earthed(self) -> bool:
@@ -102,8 +109,8 @@ class Simulation:
         """Whether line and neutral reach the place where the circuit goes on to."""
         return all(
             (ONWARD, net) in _reach(self._copper, (FEED, net))
-            for net in (LINE, NEUTRAL)
-            if any(ONWARD in section.ends for section in self._wiring.sections)
+            for net in self._wiring.feed
+            if net != EARTH and any(ONWARD in section.ends for section in self._wiring.sections)
         )
 
 

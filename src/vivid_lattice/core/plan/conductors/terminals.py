@@ -7,7 +7,7 @@ of alarms, SN a neutral behind a two-pole switch.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 Net = str
 LINE, NEUTRAL, EARTH = "L", "N", "PE"
@@ -28,14 +28,14 @@ class Terminals:
     nets      a conductor for each terminal, protective conductor apart; one net more than once where it has that many terminals
     earthed   whether it has a terminal for the protective conductor
     contact   of a switch
-    load      of what is to be supplied: its line and its neutral
+    load      of what is to be supplied: its lines, and its neutral last where it has one
     """
 
     name: str
     nets: tuple[Net, ...]
     earthed: bool = False
     contact: Contact | None = None
-    load: tuple[Net, Net] | None = None
+    load: tuple[Net, ...] | None = None
 
 
 def light(switched: Net = "SL", neutral: Net = NEUTRAL, name: str = "light") -> Terminals:
@@ -51,6 +51,25 @@ def light_with_permanent_line(switched: Net = "SL", name: str = "light") -> Term
 def outlet(line: Net = LINE, name: str = "socket") -> Terminals:
     """A socket-outlet or a fixed outlet, on the permanent line or on a switched one."""
     return Terminals(name=name, nets=(line, NEUTRAL), earthed=True, load=(line, NEUTRAL))
+
+
+def outlet_on_lines(lines: Sequence[Net], *, neutral: bool, name: str) -> Terminals:
+    """An outlet on several lines, with the neutral or without."""
+    nets = (*lines, NEUTRAL) if neutral else tuple(lines)
+    return Terminals(name=name, nets=nets, earthed=True, load=nets)
+
+
+def on_line(device: Terminals, line: Net) -> Terminals:
+    """A device whose permanent line is one of several."""
+
+    def named(net: Net) -> Net:
+        return line if net == LINE else net
+
+    contact = device.contact and Contact(
+        tuple(tuple((named(a), named(b)) for a, b in position) for position in device.contact.positions)
+    )
+    load = None if device.load is None else tuple(map(named, device.load))
+    return replace(device, nets=tuple(map(named, device.nets)), contact=contact, load=load)
 
 
 def one_way(switched: Sequence[Net] = ("SL",), name: str = "one-way switch") -> tuple[Terminals, ...]:

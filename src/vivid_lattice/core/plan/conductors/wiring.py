@@ -40,11 +40,13 @@ class BoxWiring:
     sections: tuple[Section, ...]
     #: A conductor that is wanted in a box though nothing there needs it: a neutral at a switch.
     wanted: Mapping[str, tuple[Net, ...]] = field(default_factory=dict)
+    #: What the supply brings: one line or several, the neutral where the circuit has one, the protective conductor.
+    feed: tuple[Net, ...] = (LINE, NEUTRAL, EARTH)
 
     def terminals(self, box: str) -> tuple[Net, ...]:
         """The conductors that a box has a terminal for, the protective one too."""
         if box in (FEED, ONWARD):
-            return LINE, NEUTRAL, EARTH
+            return self.feed
         own = [net for device in self.boxes[box] for net in device.nets]
         return (*own, *self.wanted.get(box, ()), EARTH)
 
@@ -56,7 +58,7 @@ class BoxWiring:
         here, there = self._sides(section)
         both = set(self._nets(here)) & set(self._nets(there))
         if section.on_ring:
-            both |= {LINE, NEUTRAL, EARTH}
+            both |= set(self.feed)
         return tuple(sorted(both, key=order_of))
 
     def all_conductors(self) -> dict[Section, tuple[Net, ...]]:
