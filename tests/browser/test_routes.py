@@ -175,10 +175,18 @@ class Routes(PageCase):
         self.assertEqual(self.page_errors(), [])
 
     def test_by_touch(self) -> None:
-        """A house entered by tapping what is proposed, and a point chosen and given another circuit."""
-        self.open_routes()
+        """A room measured by taps, a house entered by tapping what is proposed, and a point chosen and removed."""
+        address = self.open_routes()
         resize(self.browser, 390, 844)
         self.type(*ROOMS)
+        self.tap(self.css("[data-testid=room-form] summary"))
+        self.css("[data-testid=room-form] input").send_keys("pantry")
+        for name in ("Width: 1 m less", "Width: 0.1 m more", "Depth: 1 m less"):
+            self.tap(self.css(f"button[aria-label='{name}']"))
+        self.tap(self.button("Add to the plan"))
+        self.wait(lambda: any(shape.room == "pantry" for shape in self.job(address).plan.rooms), "no pantry")
+        [pantry] = [shape for shape in self.job(address).plan.rooms if shape.room == "pantry"]
+        self.assertEqual((pantry.width_m, pantry.depth_m, pantry.height_m), (3.1, 2.5, 2.4))
         self.tap(self.css("[data-testid=proposals] summary"))
         for room in ("kitchen", "hall"):
             self.tap(self.button_of(f"[data-proposal={room}]", "All of"))

@@ -7,6 +7,7 @@ import { type Plan, withoutPoints } from "../job/planWithout";
 import { useAnsweredEdit } from "../job/useAnsweredEdit";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
+import { Photos } from "../survey/Photos";
 import { Button } from "../ui/Button";
 import { EntryLine } from "../ui/EntryLine";
 import { Segments } from "../ui/Segments";
@@ -16,6 +17,7 @@ import { PlanDrawing } from "./PlanDrawing";
 import { Proposals } from "./Proposals";
 import { levelName, moved, withPoint, withRoute } from "./planModel";
 import { nameOf } from "./planNames";
+import { RoomForm } from "./RoomForm";
 import { useEnterLines } from "./useEnterLines";
 
 /** The plan of the house: rooms and points typed, cables routed by it, and what every section has to carry. */
@@ -26,6 +28,7 @@ export function RoutesPage() {
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2 max-sm:px-2">
       <PlanEntry entering={entering} />
+      <RoomForm onEnter={(lines) => void entering.enter(lines)} />
       {view.error && <p role="alert">{view.error.message}</p>}
       {!view.data && !view.error && <p className="text-soft">{t("web.routes.loading")}</p>}
       {view.data && view.data.drawing.rooms.length === 0 && (
@@ -146,6 +149,13 @@ function Planned({ view, onEnter }: { view: PlanView; onEnter: (lines: readonly 
           </p>
         )}
         <Proposals proposals={view.proposals} onEnter={onEnter} />
+        <div className="mt-2 max-w-sm">
+          <Photos
+            board={`floor:${shown}`}
+            way={null}
+            title={t("web.routes.photos", { level: levelName(view.drawing, shown) })}
+          />
+        </div>
         {point && (
           <section
             aria-label={t("web.routes.point")}
