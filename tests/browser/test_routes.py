@@ -19,6 +19,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from tests.browser.harness import resize
 from tests.browser.page import PageCase
 from tests.browser.test_testing import house
+from tests.imports.test_floor_plan import around, dxf
 from vivid_lattice.cli.main import main
 from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.job_file import to_text
@@ -174,6 +175,20 @@ class Routes(PageCase):
         self.browser.get(address.replace("circuits", "routes"))
         self.assertEqual(self.page_errors(), [])
 
+    def test_a_floor_plan_is_imported_from_a_drawing(self) -> None:
+        address = self.open_routes()
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "house.dxf"
+            path.write_bytes(dxf([*around(0, 0, 4, 3), *around(4, 0, 9, 3)], {"Parlour": (2, 1), "Scullery": (6, 1)}))
+            self.css("[data-testid=drawing-import] input").send_keys(str(path))
+            self.wait(
+                lambda: "Parlour, Scullery" in self.css("section[aria-label='Rooms of the drawing']").text, "no rooms"
+            )
+        self.button("Add to the plan", "//section[@aria-label='Rooms of the drawing']").click()
+        self.wait(lambda: len(self.all("[data-room]")) == 2, "the rooms are not drawn")
+        self.assertEqual({shape.width_m for shape in self.job(address).plan.rooms}, {4.0, 5.0})
+        self.assertEqual(self.page_errors(), [])
+
     def test_by_touch(self) -> None:
         """A room measured by taps, a house entered by tapping what is proposed, and a point chosen and removed."""
         address = self.open_routes()
@@ -183,7 +198,7 @@ class Routes(PageCase):
         self.css("[data-testid=room-form] input").send_keys("pantry")
         for name in ("Width: 1 m less", "Width: 0.1 m more", "Depth: 1 m less"):
             self.tap(self.css(f"button[aria-label='{name}']"))
-        self.tap(self.button("Add to the plan"))
+        self.tap(self.button("Add to the plan", "//*[@data-testid='room-form']"))
         self.wait(lambda: any(shape.room == "pantry" for shape in self.job(address).plan.rooms), "no pantry")
         [pantry] = [shape for shape in self.job(address).plan.rooms if shape.room == "pantry"]
         self.assertEqual((pantry.width_m, pantry.depth_m, pantry.height_m), (3.1, 2.5, 2.4))

@@ -29,6 +29,9 @@ from vivid_lattice.core.plan.routes.lay import neighbours
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.plan_rules import BoxMethod
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.imports.floor_plan import MAX_BYTES, read_floor_plan
+from vivid_lattice.imports.floor_plan_in_job import with_floor_plan
+from vivid_lattice.imports.refusal import ImportRefused
 
 router = APIRouter(prefix="/api/plan", tags=["plan"], route_class=ComputingRoute)
 
@@ -99,6 +102,32 @@ class OtherRoutesRequest(BaseModel):
 
     document: Job
     circuit: str
+
+
+class FloorPlanFile(BaseModel):
+    """A DXF drawing as text, the layer whose rooms are taken ('': the one with the most), and the floor they are on."""
+
+    document: Job
+    dxf: Annotated[str, Field(max_length=MAX_BYTES)]
+    layer: Annotated[str, Field(max_length=300)] = ""
+    level: Annotated[int, Field(ge=-5, le=20)] = 0
+
+
+class DrawingLayer(BaseModel):
+    """A layer of a drawing, and how many rooms it has."""
+
+    name: str
+    rooms: int
+
+
+class FloorPlanAnswer(BaseModel):
+    """The document with the rooms of a drawing; which layers have rooms, and which rooms are only as large as their outer rectangle."""
+
+    document: Job
+    layers: list[DrawingLayer]
+    layer: str
+    rooms: list[str]
+    inexact: list[str]
 
 
 class PlanView(BaseModel):
@@ -195,3 +224,20 @@ def other_routes_of_circuit(request: OtherRoutesRequest) -> list[OtherRoute]:
         known = ", ".join(circuit.id for circuit in job.circuits)
         raise HTTPException(404, message(None, "core.fault.no_circuit", circuit=request.circuit, known=known))
     return list(other_routes(job, rule_set(job.job.rules), request.circuit))
+
+
+@router.post("/drawing")
+def take_drawing(request: FloorPlanFile) -> FloorPlanAnswer:
+    """The document with the rooms that the walls of a DXF drawing enclose."""
+    layers = read_floor_plan(request.dxf.encode("utf-8", errors="replace"))
+    names = [layer.name for layer in layers]
+    if request.layer and request.layer not in names:
+        raise ImportRefused(message(None, "import.plan.no_layer", layer=request.layer, known=", ".join(names)))
+    layer = next((each for each in layers if each.name == request.layer), layers[0])
+    return FloorPlanAnswer(
+        document=with_floor_plan(checked(request.document), layer, request.level),
+        layers=[DrawingLayer(name=each.name, rooms=len(each.rooms)) for each in layers],
+        layer=layer.name,
+        rooms=[room.name for room in layer.rooms],
+        inexact=[room.name for room in layer.rooms if not room.exact],
+    )

@@ -1188,6 +1188,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Drawing
+         * @description The document with the rooms that the walls of a DXF drawing enclose.
+         */
+        post: operations["take_drawing_api_plan_drawing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/faults/kinds": {
         parameters: {
             query?: never;
@@ -4119,6 +4139,16 @@ export interface components {
             sections: components["schemas"]["DrawnSection"][];
         };
         /**
+         * DrawingLayer
+         * @description A layer of a drawing, and how many rooms it has.
+         */
+        DrawingLayer: {
+            /** Name */
+            name: string;
+            /** Rooms */
+            rooms: number;
+        };
+        /**
          * DrawnFixture
          * @description Something fixed in a room, as lines.
          */
@@ -5178,6 +5208,40 @@ export interface components {
             above?: ("floor" | "loft" | "flat-roof") | null;
             /** Insulation Mm */
             insulation_mm?: number | null;
+        };
+        /**
+         * FloorPlanAnswer
+         * @description The document with the rooms of a drawing; which layers have rooms, and which rooms are only as large as their outer rectangle.
+         */
+        FloorPlanAnswer: {
+            document: components["schemas"]["Job"];
+            /** Layers */
+            layers: components["schemas"]["DrawingLayer"][];
+            /** Layer */
+            layer: string;
+            /** Rooms */
+            rooms: string[];
+            /** Inexact */
+            inexact: string[];
+        };
+        /**
+         * FloorPlanFile
+         * @description A DXF drawing as text, the layer whose rooms are taken ('': the one with the most), and the floor they are on.
+         */
+        FloorPlanFile: {
+            document: components["schemas"]["Job"];
+            /** Dxf */
+            dxf: string;
+            /**
+             * Layer
+             * @default
+             */
+            layer: string;
+            /**
+             * Level
+             * @default 0
+             */
+            level: number;
         };
         /**
          * FoundLine
@@ -16125,6 +16189,93 @@ export interface operations {
             };
         };
     };
+    take_drawing_api_plan_drawing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FloorPlanFile"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorPlanAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_kinds_api_faults_kinds_get: {
         parameters: {
             query?: {
@@ -19425,4 +19576,4 @@ export interface operations {
         };
     };
 }
-// sha256 71d28ec75deeaf85947da7629e4062a755f1185b83b5e1776bf6bd44f7259122
+// sha256 c76d67636d1e9d89ca2c8c8c8196a3a6fe78beee54e061308822359368097762

@@ -13,6 +13,7 @@ import { EntryLine } from "../ui/EntryLine";
 import { Segments } from "../ui/Segments";
 import { Select } from "../ui/Select";
 import { CircuitRoutes } from "./CircuitRoutes";
+import { DrawingImport } from "./DrawingImport";
 import { PlanDrawing } from "./PlanDrawing";
 import { Proposals } from "./Proposals";
 import { levelName, moved, withPoint, withRoute } from "./planModel";
@@ -28,6 +29,7 @@ export function RoutesPage() {
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2 max-sm:px-2">
       <PlanEntry entering={entering} />
+      <DrawingImport />
       <RoomForm onEnter={(lines) => void entering.enter(lines)} />
       {view.error && <p role="alert">{view.error.message}</p>}
       {!view.data && !view.error && <p className="text-soft">{t("web.routes.loading")}</p>}

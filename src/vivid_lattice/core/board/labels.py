@@ -10,10 +10,10 @@ from vivid_lattice.core.board.isolation.live_parts import live_behind_main
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.document.local_earthing import WITH_ELECTRODE
+from vivid_lattice.core.document.served import rooms_of_circuit
 from vivid_lattice.core.messages import Joined, message
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.optional import or_none
-from vivid_lattice.core.plan.served import rooms_of_circuit
 from vivid_lattice.core.sources import Source
 
 

@@ -7,6 +7,7 @@ from math import inf
 
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Cable, Circuit, Job, Line
+from vivid_lattice.core.document.served import circuits_of_room, lights_of_room
 from vivid_lattice.core.faults import nodes
 from vivid_lattice.core.faults.advice import next_steps, still_live
 from vivid_lattice.core.faults.electrical_model import STANDBY
@@ -20,7 +21,6 @@ from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import Joined, Message, Text
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.optional import or_none
-from vivid_lattice.core.plan.served import circuits_of_room, lights_of_room
 from vivid_lattice.core.selectivity.plot import BandPoints, drawn
 from vivid_lattice.core.text import Shown, shown_down, shown_up
 

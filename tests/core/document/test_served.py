@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 
 from tests.core.plan.test_typed_plan import typed
-from vivid_lattice.core.plan.served import circuits_of_room, lights_of_room, rooms_of_circuit
+from vivid_lattice.core.document.served import circuits_of_room, lights_of_room, rooms_of_circuit
 
 LINES = (
     "kitchen 4 x 3 door left", "hall 2 x 3 right of kitchen door left", "board hall back at 1", "light kitchen", "light hall",
