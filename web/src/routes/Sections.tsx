@@ -47,12 +47,14 @@ export function Sections({
                     `: ${[section.cores.cores, section.cores.marked].filter(Boolean).join("; ")}`}
                 </span>
                 <Select
+                  className="px-1.5 py-0 text-[12px]"
                   aria-label={t("web.routes.pin_way", { section: ends })}
                   value={pinned?.way ?? ""}
                   options={[{ value: "", label: t("web.routes.pin_none") }, ...named(WAYS)]}
                   onCommit={(way) => pin({ way: (way || null) as CircuitRoute["way"] | null })}
                 />
                 <Select
+                  className="px-1.5 py-0 text-[12px]"
                   aria-label={t("web.routes.pin_turn", { section: ends })}
                   value={pinned?.first ?? ""}
                   options={[
