@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from vivid_lattice.core.document.plan import FloorBuild, Opening, Plan, PlanPoint, RoomShape
 from vivid_lattice.core.plan.geometry.house import House, Spot, area_m2
 from vivid_lattice.core.plan.routes.distance import Distances
+from vivid_lattice.core.plan.routes.joint_boxes import WORTH_M, Branches, branches_with_joints
 from vivid_lattice.core.plan.routes.order import (
     length_of,
     shortest_branches,
@@ -194,6 +195,61 @@ class Areas(unittest.TestCase):
         whole = room(4.0, 3.0)
         self.assertEqual(area_m2(whole), 12.0)
         self.assertEqual(area_m2(room(4.0, 3.0, notch=Notch(corner="back-right", width_m=1.5, depth_m=1.0))), 10.5)
+
+
+class JointBoxes(unittest.TestCase):
+    """Branches that meet between the points: against every choice of boxes, on small ones."""
+
+    def branches(self, places: Sequence[tuple[float, float]]) -> tuple[Branches, dict[str, Spot]]:
+        spots = {f"p{n}": Spot(0, x, y, 2.5) for n, (x, y) in enumerate(places)}
+        return branches_with_joints("p0", spots, _flat, lambda _level: 2.5), spots
+
+    def test_three_places_meet_in_the_middle(self) -> None:
+        found, _ = self.branches([(0, 0), (6, 4), (6, -4)])
+        self.assertAlmostEqual(found.length_m, 14.0)
+        self.assertEqual([(spot.x_m, spot.y_m) for spot in found.joints.values()], [(6, 0)])
+
+    def test_none_where_it_saves_less_than_a_metre(self) -> None:
+        found, _ = self.branches([(0, 0), (6, 0.4), (6, -0.4)])
+        self.assertEqual(dict(found.joints), {})
+
+    def test_against_every_choice_of_two_boxes(self) -> None:
+        """No choice of up to two crossings is shorter by more than what a box is worth; and the gap tells at least as much."""
+        rng = random.Random(11)
+        for _ in range(12):
+            places = [(rng.randint(0, 20) / 2, rng.randint(0, 20) / 2) for _ in range(4)]
+            found, spots = self.branches(places)
+            crossings = [Spot(0, x, y, 2.5) for x in {x for x, _ in places} for y in {y for _, y in places}]
+            least = min(
+                _tree_m([*spots.values(), *chosen])
+                for count in range(3)
+                for chosen in itertools.combinations(crossings, count)
+            )
+            self.assertLess(found.length_m, least + 2 * WORTH_M)
+            self.assertGreaterEqual(least, found.length_m * (1 - found.gap) - 1e-9)
+            self.assertLessEqual(found.length_m, _tree_m(list(spots.values())) + 1e-9)
+
+    @settings(max_examples=30, deadline=None)
+    @given(st.lists(st.tuples(st.integers(0, 24), st.integers(0, 24)), min_size=2, max_size=6, unique=True))
+    def test_a_tree_that_reaches_every_place_and_whose_boxes_have_three_cables(self, at: list[tuple[int, int]]) -> None:
+        found, spots = self.branches([(x / 2, y / 2) for x, y in at])
+        graph = nx.Graph(found.pairs)
+        self.assertTrue(nx.is_tree(graph))
+        self.assertEqual(set(graph), {*spots, *found.joints})
+        for joint in found.joints:
+            self.assertGreaterEqual(graph.degree(joint), 3)
+
+
+def _flat(a: Spot, b: Spot) -> float:
+    return abs(a.x_m - b.x_m) + abs(a.y_m - b.y_m)
+
+
+def _tree_m(spots: Sequence[Spot]) -> float:
+    graph = nx.Graph()
+    graph.add_weighted_edges_from(
+        (a, b, _flat(spots[a], spots[b])) for a, b in itertools.combinations(range(len(spots)), 2)
+    )
+    return float(nx.minimum_spanning_tree(graph).size(weight="weight"))
 
 
 if __name__ == "__main__":

@@ -3293,7 +3293,7 @@ export interface components {
              */
             way: "ceiling" | "floor" | "loft" | "surface" | "wall";
             /** Shape */
-            shape?: ("radial" | "branch" | "ring") | null;
+            shape?: ("radial" | "branch" | "joints" | "ring") | null;
             /** Feed At */
             feed_at?: ("light" | "junction-box" | "switch") | null;
             /**
@@ -7214,7 +7214,7 @@ export interface components {
              * Shape
              * @enum {string}
              */
-            shape: "radial" | "branch" | "ring";
+            shape: "radial" | "branch" | "joints" | "ring";
             /** Apart */
             apart: boolean;
             /** Length M */
@@ -7587,7 +7587,7 @@ export interface components {
              * Shape
              * @enum {string}
              */
-            shape: "radial" | "branch" | "ring";
+            shape: "radial" | "branch" | "joints" | "ring";
             /**
              * Feed At
              * @enum {string}
@@ -19576,4 +19576,4 @@ export interface operations {
         };
     };
 }
-// sha256 c76d67636d1e9d89ca2c8c8c8196a3a6fe78beee54e061308822359368097762
+// sha256 78af99ea34f8f7c1af1ae20837537875251f2751933a2fe04a9f11ff14bed2d9

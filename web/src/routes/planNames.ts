@@ -4,6 +4,7 @@ import { type Key, t } from "../messages/text";
 export const SHAPES: Record<NonNullable<CircuitRoute["shape"]>, Key> = {
   radial: "web.routes.shape_radial",
   branch: "web.routes.shape_branch",
+  joints: "web.routes.shape_joints",
   ring: "web.routes.shape_ring",
 };
 export const WAYS: Record<NonNullable<CircuitRoute["way"]>, Key> = {
@@ -26,6 +27,8 @@ export const named = (texts: Record<string, Key>) =>
 /** What a box of a circuit is called. */
 export function nameOf(id: string, document: Job): string {
   if (id === "feed") return t("web.routes.board");
+  const made = id.match(/^(?:box|joint)-(\d+)$/);
+  if (made) return t("web.routes.joint_box", { n: made[1] ?? "" });
   return document.plan?.points?.find((point) => point.id === id)?.name ?? id;
 }
 

@@ -31,7 +31,8 @@ PointKind = Literal[
 Way = Literal["ceiling", "floor", "loft", "surface", "wall"]
 #: Where the line and neutral of lights are joined: at the light, in a junction box, or at the switch.
 FeedAt = Literal["light", "junction-box", "switch"]
-RouteShape = Literal["radial", "branch", "ring"]
+#: ``joints``: branches that meet in joint boxes between the points too.
+RouteShape = Literal["radial", "branch", "joints", "ring"]
 SwitchForm = Literal["strappers", "three-wire"]
 
 

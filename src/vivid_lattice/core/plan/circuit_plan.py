@@ -19,6 +19,7 @@ from vivid_lattice.core.plan.conductors.simulation import Simulation, idle_condu
 from vivid_lattice.core.plan.conductors.terminals import Terminals
 from vivid_lattice.core.plan.conductors.wiring import FEED, BoxWiring, Section
 from vivid_lattice.core.plan.geometry.house import Spot
+from vivid_lattice.core.plan.routes.joint_boxes import branches_with_joints
 from vivid_lattice.core.plan.routes.order import (
     Order,
     length_of,
@@ -235,6 +236,8 @@ class _Builder:
         if self.shape == "branch":
             pairs = list(shortest_branches(FEED, stops, table))
             return Order(tuple(b for _, b in pairs), sum(table[a][b] for a, b in pairs)), pairs
+        if self.shape == "joints":
+            return self._with_joints(stops)
         closed = self.shape == "ring"
         if set(pinned) == set(stops):
             order = Order(tuple(pinned), length_of(FEED, pinned, table, closed=closed))
@@ -247,6 +250,15 @@ class _Builder:
             order = (shortest_tour if closed else shortest_path)(FEED, stops, table)
         way = [FEED, *order.points, *([FEED] if closed else [])]
         return order, list(itertools.pairwise(way))
+
+    def _with_joints(self, stops: list[str]) -> tuple[Order, list[tuple[str, str]]]:
+        """Branches that meet in joint boxes, which become boxes of the circuit."""
+        by = self._ways.by_default
+        spots = {name: self._spots[name] for name in (FEED, *stops)}
+        found = branches_with_joints(FEED, spots, by.between, by.above_floor_m)
+        self._spots |= found.joints
+        self._kinds |= dict.fromkeys(found.joints, "junction-box")
+        return Order(tuple(b for _, b in found.pairs), found.length_m, found.gap), list(found.pairs)
 
     # ------------------------------------------------------------------------------------------ lengths
 

@@ -32,7 +32,7 @@ def other_routes(job: Job, rules: RuleSet, circuit_id: str) -> tuple[OtherRoute,
     the shortest of them before. KeyError if there is no such circuit."""
     circuit = job.circuit(circuit_id)
     before = next((route for route in job.plan.routes if route.circuit == circuit_id), CircuitRoute(circuit=circuit_id))
-    shapes: tuple[RouteShape, ...] = ("ring",) if circuit.kind == "ring" else ("radial", "branch")
+    shapes: tuple[RouteShape, ...] = ("ring",) if circuit.kind == "ring" else ("radial", "branch", "joints")
     found = []
     for apart in (False, True) if job.plan.apart is not True else (True,):
         for way in _WAYS:
@@ -45,7 +45,7 @@ def other_routes(job: Job, rules: RuleSet, circuit_id: str) -> tuple[OtherRoute,
     found = [
         each
         for each in found
-        if each.current or each.shape != "branch" or each.length_m != radial[each.way, each.apart]
+        if each.current or each.shape == "radial" or each.length_m != radial[each.way, each.apart]
     ]
     return tuple(sorted(found, key=lambda each: (VERDICT_ORDER.index(each.verdict) == 0, each.apart, each.length_m)))
 

@@ -47,6 +47,10 @@ class Distances:
             self._planes[level] = house.base_m(level) + over[self._way]
         return self._planes[level]
 
+    def above_floor_m(self, level: int) -> float:
+        """Where cables lie on a floor [m], above its own finished floor."""
+        return self.plane_m(level) - self._house.base_m(level)
+
     def between(self, a: Spot, b: Spot) -> float:
         """The route from one place to another [m], without what is left at its ends."""
         if (a, b) not in self._known:

@@ -38,6 +38,11 @@ class CircuitWays:
         turned = {"x": "y", "y": "x", None: None}[pin.first]
         return PinnedSection(a=a, b=b, way=pin.way, first=turned)  # type: ignore[arg-type]
 
+    @property
+    def by_default(self) -> Distances:
+        """Distances by the way of the circuit."""
+        return self._ways.by(self._chosen.way)
+
     def of(self, a: str, b: str) -> Distances:
         """Distances by the way that goes from one point to another."""
         pin = self.pin(a, b)
