@@ -91,7 +91,7 @@ class Jobs(ApiCase):
     def test_a_job_is_begun_saved_undone_and_found_again(self) -> None:
         opened = self.begin()
         saved = self.save(opened, 1, 15.5)
-        self.assertEqual((saved.status_code, saved.json()["text"]), (200, "Induction hob: section 1: 4.48 → 15.5 m"))
+        self.assertEqual((saved.status_code, saved.json()["text"]), (200, "Induction hob: 14 → 15.5 m"))
         undone = self.client.post(f"/api/jobs/{opened['job_id']}/undo", json={"base": 2}).json()
         self.assertEqual((undone["job"], undone["can_redo"]), (opened["job"], True))
         redone = self.client.post(f"/api/jobs/{opened['job_id']}/redo", json={"base": 1}).json()
@@ -107,7 +107,7 @@ class Jobs(ApiCase):
         body = self.refused(self.save(opened, 1, 20.0), 409, "stale-revision")
         self.assertEqual(
             (body["head"], body["theirs"], body["yours"]),
-            (2, ["Induction hob: section 1: 4.48 → 15.5 m"], ["Induction hob: section 1: 4.48 → 20 m"]),
+            (2, ["Induction hob: 14 → 15.5 m"], ["Induction hob: 14 → 20 m"]),
         )
         self.assertEqual(
             self.client.get(f"/api/jobs/{opened['job_id']}").json()["job"]["circuits"][2]["run"][0]["length_m"], 15.5

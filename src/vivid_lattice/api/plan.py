@@ -20,6 +20,8 @@ from vivid_lattice.core.plan.drawing import Drawing, drawing_of
 from vivid_lattice.core.plan.enter_plan import enter_plan_line
 from vivid_lattice.core.plan.fill.box import BoxFill
 from vivid_lattice.core.plan.fill.boxes_of_plan import fills_of
+from vivid_lattice.core.plan.fill.conduit import ConduitChoice
+from vivid_lattice.core.plan.fill.conduits_of_plan import conduits_of
 from vivid_lattice.core.plan.house_plan import HousePlan, MadeJoint, house_plan, made_joints
 from vivid_lattice.core.plan.other_routes import OtherRoute, other_routes
 from vivid_lattice.core.plan.planned_runs import planned_runs, with_planned_runs
@@ -51,6 +53,19 @@ class BoxFilling(BaseModel):
     parts: list[str]
     smallest_box: str | None
     takes: float | None
+
+
+class ConduitFilling(BaseModel):
+    """The smallest conduit of a section of single wires, with the calculation; none: ``lack`` says why."""
+
+    a: str
+    b: str
+    conduit: str | None = None
+    used: float = 0.0
+    limit: float = 0.0
+    unit: str = ""
+    parts: list[str] = []
+    lack: Text | None = None
 
 
 class BoxDevice(BaseModel):
@@ -87,6 +102,7 @@ class PlannedCircuit(BaseModel):
     boxes: list[BoxJoints]
     run: list[Section]
     beside: list[str]
+    conduits: list[ConduitFilling]
 
 
 class RoomProposal(BaseModel):
@@ -185,7 +201,22 @@ def _circuit(plan: CircuitPlan, job: Job, rules: RuleSet, house: HousePlan, run:
             for box, joints in made.items()
         ],
         run=list(run),
+        conduits=[_conduit(a, b, each) for (a, b), each in conduits_of(plan, house.laying.sections, rules).items()],
         beside=[job.circuit(each).name for each in neighbours(house.laying, plan.circuit.id)],
+    )
+
+
+def _conduit(a: str, b: str, found: ConduitChoice | Text) -> ConduitFilling:
+    if not isinstance(found, ConduitChoice):
+        return ConduitFilling(a=a, b=b, lack=found)
+    return ConduitFilling(
+        a=a,
+        b=b,
+        conduit=found.conduit,
+        used=round(found.used, 3),
+        limit=round(found.limit, 3),
+        unit=found.unit,
+        parts=list(found.parts),
     )
 
 

@@ -11,9 +11,12 @@ from typing import Any
 from vivid_lattice.core.document.job import Section
 from vivid_lattice.core.document.plan import PlanPoint
 from vivid_lattice.core.job_file import read_document
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.plan.circuit_plan import CircuitPlan
 from vivid_lattice.core.plan.fill.box import BoxFill
 from vivid_lattice.core.plan.fill.boxes_of_plan import fills_of
+from vivid_lattice.core.plan.fill.conduit import ConduitChoice
+from vivid_lattice.core.plan.fill.conduits_of_plan import conduits_of
 from vivid_lattice.core.plan.house_plan import HousePlan, MadeJoint, house_plan, made_joints
 from vivid_lattice.core.plan.planned_runs import planned_runs
 from vivid_lattice.core.plan.remarks import remarks
@@ -70,6 +73,9 @@ def as_json(
             | {
                 "run": [_part(section) for section in runs[each.circuit.id]],
                 "grouped_with": list(neighbours(plan.laying, each.circuit.id)),
+                "conduits": [
+                    _conduit(a, b, found) for (a, b), found in conduits_of(each, plan.laying.sections, rules).items()
+                ],
             }
             for each in plan.circuits
         ],
@@ -126,6 +132,21 @@ def _circuit(plan: CircuitPlan, points: Mapping[str, PlanPoint], rules: RuleSet)
             }
             for box, joints in boxes.items()
         ],
+    }
+
+
+def _conduit(a: str, b: str, found: ConduitChoice | Text) -> dict[str, Any]:
+    """The conduit of a section of single wires, or why none is known."""
+    if not isinstance(found, ConduitChoice):
+        return {"from": a, "to": b, "conduit": None, "lacks": str(found)}
+    return {
+        "from": a,
+        "to": b,
+        "conduit": found.conduit,
+        "used": round(found.used, 3),
+        "limit": round(found.limit, 3),
+        "unit": found.unit,
+        "parts": list(found.parts),
     }
 
 

@@ -10,10 +10,12 @@ from dataclasses import replace
 from vivid_lattice.core.actions.enter_line import enter_and_design
 from vivid_lattice.core.actions.new_job import begin
 from vivid_lattice.core.errors import NotPossible
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.plan.enter_plan import enter_plan_line
 from vivid_lattice.core.plan.fill.box import BoxContent, BoxFill, box_fill, takes
 from vivid_lattice.core.plan.fill.boxes_of_plan import fills_of
 from vivid_lattice.core.plan.fill.conduit import ConduitChoice, Wires, conduit_for, conduits
+from vivid_lattice.core.plan.fill.conduits_of_plan import conduits_of, is_wires
 from vivid_lattice.core.plan.house_plan import house_plan, made_joints
 from vivid_lattice.core.rules import rule_set
 
@@ -232,6 +234,37 @@ class Cores(unittest.TestCase):
         ):  # fmt: skip
             cable = next(each for each in cables if each.conductors >= len(carries))
             self.assertEqual((cable.name, cable.cores - (len(carries) - 1)), (name, spare))
+
+
+class ConduitsOfAPlan(unittest.TestCase):
+    """Circuits of single wires on the plan: a conduit a section, by what it carries, its length and its bends."""
+
+    def found(self, standard: str, circuit: str) -> dict[tuple[str, str], ConduitChoice | Text]:
+        rules = rule_set(standard)
+        job = begin("Mill", rules, "MEN" if standard == "anz" else "TN-C-S")
+        job = enter_and_design(job, circuit, "main").job
+        for line in ("kitchen 4 x 3 door left", "board kitchen left at 0.2", "2 sockets kitchen back"):
+            job = enter_plan_line(job, line)
+        plan = house_plan(job, rules)
+        [one] = plan.circuits
+        self.assertTrue(is_wires(one, rules), one.circuit.cable)
+        return conduits_of(one, plan.laying.sections, rules)
+
+    def test_wires_of_a_south_african_circuit(self) -> None:
+        """za.runs.conduit: 40 % of the inside; three wires of 2.5 mm² of 11.9 mm² each."""
+        for choice in self.found("za", "plugs").values():
+            assert isinstance(choice, ConduitChoice)
+            self.assertAlmostEqual(choice.used, 3 * 11.9)
+            self.assertLessEqual(choice.used, choice.limit)
+            self.assertEqual(choice.conduit, "16 mm")
+
+    def test_sheathed_cables_have_none(self) -> None:
+        rules = rule_set("uk")
+        job = enter_and_design(begin("Mill", rules, "TN-C-S"), "kitchen ring", "main").job
+        for line in ("kitchen 4 x 3", "board kitchen left at 0.2", "2 sockets kitchen"):
+            job = enter_plan_line(job, line)
+        plan = house_plan(job, rules)
+        self.assertEqual(conduits_of(plan.circuits[0], plan.laying.sections, rules), {})
 
 
 if __name__ == "__main__":

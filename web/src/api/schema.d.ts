@@ -3550,6 +3550,46 @@ export interface components {
             };
         };
         /**
+         * ConduitFilling
+         * @description The smallest conduit of a section of single wires, with the calculation; none: ``lack`` says why.
+         */
+        ConduitFilling: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /** Conduit */
+            conduit?: string | null;
+            /**
+             * Used
+             * @default 0
+             */
+            used: number;
+            /**
+             * Limit
+             * @default 0
+             */
+            limit: number;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: string[];
+            /** Lack */
+            lack?: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            } | null;
+        };
+        /**
          * ConfirmRequest
          * @description Assumed values of a document that someone has confirmed, and how.
          */
@@ -7613,6 +7653,8 @@ export interface components {
             run: components["schemas"]["Section"][];
             /** Beside */
             beside: string[];
+            /** Conduits */
+            conduits: components["schemas"]["ConduitFilling"][];
         };
         /**
          * PlannedSection
@@ -19576,4 +19618,4 @@ export interface operations {
         };
     };
 }
-// sha256 78af99ea34f8f7c1af1ae20837537875251f2751933a2fe04a9f11ff14bed2d9
+// sha256 cac179eea3f2a4de050c8158ea85781e5e37b2ee32b6551c8fc8f6b1dc7b9048

@@ -1,5 +1,6 @@
 import type { CircuitRoute, PlannedCircuit } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Select } from "../ui/Select";
 import { pinOf, withPin } from "./planModel";
@@ -40,6 +41,7 @@ export function Sections({
                 <span className="figure text-right">{metres(section.piece_m)} m</span>
                 <span className="figure">{section.carries.join(" ")}</span>
               </span>
+              <ConduitLine circuit={circuit} a={section.a} b={section.b} />
               <span className="flex flex-wrap items-center gap-x-3 pl-3 text-soft">
                 <span>
                   {section.cable?.name ?? t("web.routes.no_cable")}
@@ -70,5 +72,25 @@ export function Sections({
         })}
       </ul>
     </details>
+  );
+}
+
+/** The conduit of a section of single wires, with what is counted. */
+function ConduitLine({ circuit, a, b }: { circuit: PlannedCircuit; a: string; b: string }) {
+  const found = circuit.conduits.find((each) => each.a === a && each.b === b);
+  if (!found) return null;
+  const text = found.lack
+    ? t("web.routes.conduit_lack", { why: say(found.lack) })
+    : t("web.routes.conduit", {
+        conduit: found.conduit ?? "",
+        parts: (found.parts ?? []).join(" + "),
+        used: String(found.used),
+        limit: String(found.limit),
+        unit: found.unit ?? "",
+      });
+  return (
+    <span data-conduit={found.conduit ?? ""} className="block pl-3">
+      {text}
+    </span>
   );
 }

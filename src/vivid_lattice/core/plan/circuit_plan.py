@@ -10,7 +10,7 @@ from statistics import fmean
 
 import networkx as nx
 
-from vivid_lattice.core.document.job import Circuit, Job
+from vivid_lattice.core.document.job import Cable, Circuit, Job
 from vivid_lattice.core.document.plan import CircuitRoute, FeedAt, PlanPoint, RouteShape
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.messages import message
@@ -267,15 +267,24 @@ class _Builder:
 
     def _section(self, section: Section, carries: tuple[str, ...]) -> PlannedSection:
         route = self._ways.between(section.a, section.b)
-        fitting = (cable for cable in self._rules.cables if cable.conductors >= len(carries))
+        cable = self._circuit.cable
+        wires = isinstance(cable, Cable) and cable.type in self._rules.wire_kinds
+        fitting = [
+            each for each in self._rules.cables if each.conductors >= len(carries) and (not wires or not each.cores)
+        ]
+        if wires and not fitting:
+            # The table is of sheathed cables: wires are drawn in as many as are wanted, each in the colour of what it does.
+            fitting = [SectionCable(len(carries), 0, str(message(None, "core.plan.wires")))]
+        sheathed = bool(fitting) and fitting[0].cores > 0
+        use = self._rules.core_use(" ".join(net.rstrip("0123456789") for net in carries))
         return PlannedSection(
             a=section.a,
             b=section.b,
             route_m=round(route, 3),
             piece_m=round(route + self._slack(section.a) + self._slack(section.b), 3),
             carries=carries,
-            cable=next(fitting, None),
-            cores=self._rules.core_use(" ".join(net.rstrip("0123456789") for net in carries)),
+            cable=fitting[0] if fitting else None,
+            cores=use if sheathed or not wires or not self._rules.cables[0].cores else None,
         )
 
     def _furthest(self, sections: Sequence[PlannedSection]) -> tuple[str, float]:

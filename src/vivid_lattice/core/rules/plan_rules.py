@@ -225,3 +225,8 @@ class PlanRules(Protocol):
         """The share of its rating in company up to which a circuit is left out when a group is counted; None: the standard's data have no
         such rule."""
         ...
+
+    @property
+    def wire_kinds(self) -> frozenset[str]:
+        """The kinds of cable that are single wires in conduit."""
+        ...

@@ -46,11 +46,7 @@ def conduit_for(
     Source  the standard's own method: factors, a share of the inside, or its table of raceways. Equal is allowed.
     Raises  NotPossible where a size is not tabulated, or no conduit is large enough
     """
-    method = rules.conduit_fill.method
-    found = {"factors": _by_factors, "share": _by_share, "raceway": _by_raceway}[method](
-        rules, wires, length_m, bends, kind
-    )
-    for choice in found:
+    for choice in conduits(rules, wires, length_m=length_m, bends=bends, kind=kind):
         if choice.used <= choice.limit + _SLACK:
             return choice
     raise NotPossible(message(None, "core.plan.fill.no_conduit"))

@@ -160,6 +160,11 @@ class PlanFromTables:
             return _WALL_ZONE_M
         return self._zone("horizontal upper")[2]
 
+    @cached_property
+    def wire_kinds(self) -> frozenset[str]:
+        """The kinds of cable that are single wires in conduit."""
+        return frozenset(str(each) for each in (self._entries or {}).get("wires", ()))
+
     @property
     def light_load_share(self) -> float | None:
         """The share of its rating in company up to which a circuit is left out when a group is counted; None: no such rule."""
