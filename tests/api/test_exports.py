@@ -217,9 +217,7 @@ class Backup(ExportCase):
         self.client.post("/api/backup/restore", content=content)
         for base in (3, 4):
             answer = self.client.put(self.job, json={"base": base, "document": document})
-            self.assertEqual(
-                (answer.status_code, answer.json()["yours"]), (409, ["Induction hob: 15.5 → 18 m"])
-            )
+            self.assertEqual((answer.status_code, answer.json()["yours"]), (409, ["Induction hob: 15.5 → 18 m"]))
 
     def test_a_wrong_one_changes_nothing(self) -> None:
         for path in ("inspect", "restore"):
