@@ -57,6 +57,18 @@ class PlanOverHttp(ApiCase):
         missing = self.client.post("/api/plan/other-routes", json={"document": self.document, "circuit": "c99"})
         self.assertEqual(missing.status_code, 404)
 
+    def test_a_circuit_is_entered_for_points_that_have_none(self) -> None:
+        for line in ("kitchen 4 x 3 door left", "board kitchen left at 0.2", "cooker kitchen right at 1.5"):
+            self.enter(line)
+        [open_point] = self.client.post("/api/plan", json={"document": self.document}).json()["undecided"]
+        self.assertEqual((open_point["point"], open_point["line"]), ("kitchen-cooker", "kitchen cooker"))
+        body = {"document": self.document, "point": open_point["point"]}
+        made = self.client.post("/api/plan/circuit", json=body).json()["document"]
+        view = self.client.post("/api/plan", json={"document": made}).json()
+        self.assertEqual((view["undecided"], [each["name"] for each in view["circuits"]]), ([], ["Kitchen cooker"]))
+        missing = self.client.post("/api/plan/circuit", json=body | {"point": "nowhere"})
+        self.assertEqual(missing.status_code, 404)
+
     def test_a_line_that_is_not_understood_changes_nothing_and_says_why(self) -> None:
         answer = self.client.post("/api/plan/enter", json={"document": self.document, "text": "4 sockets attic"})
         self.assertEqual(answer.status_code, 422)

@@ -14,6 +14,7 @@ from vivid_lattice.core.document.job import Job, Section
 from vivid_lattice.core.document.plan import FeedAt, RouteShape
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import Text, message
+from vivid_lattice.core.plan.circuit_for_points import line_for, with_circuit_for
 from vivid_lattice.core.plan.circuit_plan import CircuitPlan, PlannedSection
 from vivid_lattice.core.plan.conductors.terminals import EARTH, Terminals
 from vivid_lattice.core.plan.drawing import Drawing, drawing_of
@@ -105,12 +106,26 @@ class PlannedCircuit(BaseModel):
     conduits: list[ConduitFilling]
 
 
+class UndecidedPoint(BaseModel):
+    """A point without a circuit, and the line of one that would be entered for it."""
+
+    point: str
+    line: str
+
+
 class RoomProposal(BaseModel):
     """Lines that can be typed for a room: what it usually has and lacks."""
 
     room: str
     name: str
     lines: list[str]
+
+
+class PointRequest(BaseModel):
+    """A point of a document."""
+
+    document: Job
+    point: str
 
 
 class OtherRoutesRequest(BaseModel):
@@ -153,7 +168,7 @@ class PlanView(BaseModel):
     drawing: Drawing
     circuits: list[PlannedCircuit]
     lacks: dict[str, Text]
-    undecided: list[str]
+    undecided: list[UndecidedPoint]
     remarks: list[Text]
     proposals: list[RoomProposal]
 
@@ -166,11 +181,12 @@ def show_plan(request: DocumentRequest) -> PlanView:
     plan = house_plan(job, rules)
     runs = planned_runs(job, rules, plan)
     names = {room.id: room.name for room in job.rooms}
+    points = {point.id: point for point in job.plan.points}
     return PlanView(
         drawing=drawing_of(job, plan, rules),
         circuits=[_circuit(each, job, rules, plan, runs[each.circuit.id]) for each in plan.circuits],
         lacks=dict(plan.lacks),
-        undecided=list(plan.undecided),
+        undecided=[UndecidedPoint(point=each, line=line_for(job, points[each])) for each in plan.undecided],
         remarks=list(remarks(job, rules, plan)),
         proposals=[
             RoomProposal(room=each.room, name=names[each.room], lines=list(each.lines))
@@ -255,6 +271,17 @@ def other_routes_of_circuit(request: OtherRoutesRequest) -> list[OtherRoute]:
         known = ", ".join(circuit.id for circuit in job.circuits)
         raise HTTPException(404, message(None, "core.fault.no_circuit", circuit=request.circuit, known=known))
     return list(other_routes(job, rule_set(job.job.rules), request.circuit))
+
+
+@router.post("/circuit", responses=NOT_FOUND)
+def circuit_for_point(request: PointRequest) -> DocumentAnswer:
+    """The document with a circuit for a point that has none, designed, and for the open points that go with it."""
+    job = checked(request.document)
+    try:
+        return DocumentAnswer(document=with_circuit_for(job, request.point))
+    except KeyError:
+        known = ", ".join(point.id for point in job.plan.points)
+        raise HTTPException(404, message(None, "core.plan.point.no_such", point=request.point, known=known)) from None
 
 
 @router.post("/drawing")

@@ -11,7 +11,9 @@ from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.document.plan import PlanPoint, RoomShape
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.job_file import read_document, to_text
+from vivid_lattice.core.plan.circuit_for_points import with_circuit_for
 from vivid_lattice.core.plan.enter_plan import enter_plan_line
+from vivid_lattice.core.plan.house_plan import house_plan
 from vivid_lattice.core.plan.typed.room_line import metres
 from vivid_lattice.core.rules import rule_set
 
@@ -176,6 +178,53 @@ class Points(unittest.TestCase):
         no_wall = typed("hall 0.5 x 0.5", circuits=("sockets 20m",))
         with self.assertRaises(EntryNotUnderstood):
             enter_plan_line(no_wall, "4 sockets hall")
+
+
+class SwitchedBy(unittest.TestCase):
+    def test_a_dimmer_a_cord_and_a_sensor(self) -> None:
+        for words, kind in (
+            ("dimmer", "dimmer"),
+            ("pull cord", "pull-cord"),
+            ("a motion sensor", "sensor"),
+            ("PIR", "sensor"),
+        ):
+            job = typed(KITCHEN, "board kitchen right at 1", f"2 lights kitchen with {words}")
+            [group] = job.plan.switching
+            [switch] = [point for point in job.plan.points if point.id in group.switches]
+            self.assertEqual((switch.kind, len(group.lights)), (kind, 2), words)
+            lights = next(each for each in house_plan(job, rule_set("uk")).circuits if each.circuit.name == "Lights")
+            self.assertTrue(lights.proved, words)
+
+    def test_of_two_way_switches_the_first_is_the_dimmer(self) -> None:
+        job = typed(KITCHEN, "hall 2 x 3 left of kitchen door right", "2 way light hall kitchen with dimmer")
+        [group] = job.plan.switching
+        kinds = {point.id: point.kind for point in job.plan.points}
+        self.assertEqual([kinds[each] for each in group.switches], ["dimmer", "switch"])
+
+
+class NoCircuitYet(unittest.TestCase):
+    def test_one_is_entered_for_open_points_of_every_kind_in_every_standard(self) -> None:
+        for standard in ("uk", "iec", "na", "anz", "za"):
+            lines = (
+                KITCHEN,
+                "board kitchen right at 1",
+                "2 lights kitchen",
+                "2 sockets kitchen",
+                "cooker kitchen right at 2",
+                "smoke alarm kitchen",
+            )
+            job = typed(*lines, circuits=(), standard=standard)
+            rules = rule_set(standard)
+            for _ in range(6):
+                undecided = house_plan(job, rules).undecided
+                if undecided:
+                    job = with_circuit_for(job, undecided[0])
+            plan = house_plan(job, rules)
+            self.assertEqual(plan.undecided, (), standard)
+            self.assertEqual(len(plan.circuits), 4, standard)
+            self.assertTrue(all(each.proved for each in plan.circuits), standard)
+        with self.assertRaises(KeyError):
+            with_circuit_for(job, "nowhere")
 
 
 class Lengths(unittest.TestCase):

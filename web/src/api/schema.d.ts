@@ -1188,6 +1188,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/circuit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Circuit For Point
+         * @description The document with a circuit for a point that has none, designed, and for the open points that go with it.
+         */
+        post: operations["circuit_for_point_api_plan_circuit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/drawing": {
         parameters: {
             query?: never;
@@ -7601,7 +7621,7 @@ export interface components {
                 };
             };
             /** Undecided */
-            undecided: string[];
+            undecided: components["schemas"]["UndecidedPoint"][];
             /** Remarks */
             remarks: (string | {
                 id: string;
@@ -7728,6 +7748,15 @@ export interface components {
             amps: number;
             /** Seconds */
             seconds: number;
+        };
+        /**
+         * PointRequest
+         * @description A point of a document.
+         */
+        PointRequest: {
+            document: components["schemas"]["Job"];
+            /** Point */
+            point: string;
         };
         /**
          * PositionMm
@@ -10017,6 +10046,16 @@ export interface components {
              * @default
              */
             before: string;
+        };
+        /**
+         * UndecidedPoint
+         * @description A point without a circuit, and the line of one that would be entered for it.
+         */
+        UndecidedPoint: {
+            /** Point */
+            point: string;
+            /** Line */
+            line: string;
         };
         /**
          * UnplacedDevice
@@ -16231,6 +16270,102 @@ export interface operations {
             };
         };
     };
+    circuit_for_point_api_plan_circuit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     take_drawing_api_plan_drawing_post: {
         parameters: {
             query?: never;
@@ -19618,4 +19753,4 @@ export interface operations {
         };
     };
 }
-// sha256 cac179eea3f2a4de050c8158ea85781e5e37b2ee32b6551c8fc8f6b1dc7b9048
+// sha256 c343eaaa4b68b8362f7613374be62f53ef5dd71bb401931ac142678d2e99d564

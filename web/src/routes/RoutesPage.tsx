@@ -17,8 +17,8 @@ import { DrawingImport } from "./DrawingImport";
 import { PlanDrawing } from "./PlanDrawing";
 import { Proposals } from "./Proposals";
 import { levelName, moved, withPoint, withRoute } from "./planModel";
-import { nameOf } from "./planNames";
 import { RoomForm } from "./RoomForm";
+import { Undecided } from "./Undecided";
 import { useEnterLines } from "./useEnterLines";
 
 /** The plan of the house: rooms and points typed, cables routed by it, and what every section has to carry. */
@@ -128,13 +128,12 @@ function Planned({ view, onEnter }: { view: PlanView; onEnter: (lines: readonly 
             {say(remark)}
           </p>
         ))}
-        {view.undecided.length > 0 && (
-          <p className="mt-1 text-[12.5px] text-advice">
-            {t("web.routes.undecided", {
-              points: view.undecided.map((id) => nameOf(id, document)).join(", "),
-            })}
-          </p>
-        )}
+        <Undecided
+          undecided={view.undecided}
+          onAdd={(id) =>
+            void answeredEdit(client.POST("/api/plan/circuit", { body: { document, point: id } }))
+          }
+        />
         {view.circuits.length > 0 && (
           <p className="mt-2 flex flex-wrap items-center gap-2 text-[12.5px]">
             {t("web.routes.apart")}

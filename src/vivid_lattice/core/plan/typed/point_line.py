@@ -62,6 +62,8 @@ _HEIGHT = re.compile(r"\b(?:h|height|high)\s?(?P<h>[\d.,]+\s?(?:m|ft|')?)", re.I
 _BOARD = re.compile(r"^(?:consumer unit|board|switchboard|distribution board|panel|db)\b", re.IGNORECASE)
 #: An outlet or a sensor in the plate of the switch, or beside it.
 _WITH_SWITCH = re.compile(r"\b(?:with|at|beside) the switch\b", re.IGNORECASE)
+#: What lights are switched by: the first of two-way switches is a dimmer then.
+_SWITCHED_BY = re.compile(r"\bwith (?:an? )?(?P<kind>dimmer|pull[ -]cord|motion sensor|sensor|pir)\b", re.IGNORECASE)
 #: What people call the floors in the name of a circuit.
 _UP = re.compile(r"\b(up|upstairs|upper|first floor|1st floor)\b", re.IGNORECASE)
 _DOWN = re.compile(r"\b(down|downstairs|lower|ground floor)\b", re.IGNORECASE)
@@ -85,6 +87,7 @@ class _Line:
     count: int
     kind: PointKind
     with_switch: bool
+    switched_by: PointKind
     word: str
     ways: int
     rooms: list[RoomShape]
@@ -154,6 +157,8 @@ def _read(job: Job, line: str) -> _Line:
     number = re.match(r"(\d+)\s*(?:x\s*)?", rest)
     if number:
         count, rest = int(number[1]), rest[number.end() :]
+    by = _SWITCHED_BY.search(rest)
+    rest = _SWITCHED_BY.sub("", rest)
     with_switch = _WITH_SWITCH.search(rest) is not None
     rest = _WITH_SWITCH.sub("", rest)
     word = _word_in(rest)
@@ -166,7 +171,8 @@ def _read(job: Job, line: str) -> _Line:
     wall = next((found for each in words if (found := is_wall(each))), None)
     rooms = rooms_named(job, line, [each for each in words if is_wall(each) is None])
     return _Line(
-        text=line, count=count, kind=_WORDS[word], with_switch=with_switch, word=word, ways=_number(ways["n"]) if ways else 1, rooms=rooms, wall=wall,
+        text=line, count=count, kind=_WORDS[word], with_switch=with_switch,
+        switched_by=_WORDS[by["kind"].lower()] if by else "switch", word=word, ways=_number(ways["n"]) if ways else 1, rooms=rooms, wall=wall,
         at_m=metres(at["at"]) if at else None, height_m=metres(height["h"]) if height else None, worktop=worktop,
         gangs=2 if word.startswith("double") else 1,
     )  # fmt: skip
@@ -297,7 +303,7 @@ def _switches(job: Job, line: _Line, lights: list[PlanPoint]) -> Iterator[PlanPo
     shared = False
     for number in range(max(line.ways, len(line.rooms) if line.ways > 1 else 1)):
         shape = line.rooms[min(number, len(line.rooms) - 1)]
-        title = f"{names[shape.room]} switch"
+        title = f"{names[shape.room]} {line.switched_by.replace('-', ' ') if not number else 'switch'}"
         id_ = free_id(id_from(title), taken)
         taken.add(id_)
         again = number >= len(line.rooms)
@@ -309,7 +315,7 @@ def _switches(job: Job, line: _Line, lights: list[PlanPoint]) -> Iterator[PlanPo
             if not places:
                 return
             place = places[-1]
-        kind: PointKind = "pull-cord" if _is_wet(job, shape) else "switch"
+        kind: PointKind = "pull-cord" if _is_wet(job, shape) else "switch" if number else line.switched_by
         beside = next((each for each in job.plan.points if _is_at(each, kind, shape, place)), None)
         # One plate at most is shared with other groups, so that there is one way to each box.
         same = not shared and beside is not None and beside.circuit == lights[0].circuit and beside.kind == "switch"
