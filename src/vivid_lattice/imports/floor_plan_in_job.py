@@ -1,4 +1,4 @@
-"""Rooms of a drawing in a job: on a floor, with their names; a room of the same name is measured anew."""
+"""Rooms of a drawing in a job: on a floor, with their names; a room of the same name takes the new measures."""
 
 from __future__ import annotations
 

@@ -45,7 +45,7 @@ def other_routes(job: Job, rules: RuleSet, circuit_id: str) -> tuple[OtherRoute,
     found = [
         each
         for each in found
-        if each.current or each.shape == "radial" or each.length_m != radial[each.way, each.apart]
+        if each.current or each.shape == "radial" or each.length_m != radial.get((each.way, each.apart))
     ]
     return tuple(sorted(found, key=lambda each: (VERDICT_ORDER.index(each.verdict) == 0, each.apart, each.length_m)))
 
