@@ -287,7 +287,10 @@ class Plan(ShellCase):
             made = enter_and_design(made, line, "main").job
         for line in ("kitchen 4 x 3 door left", "board kitchen left at 0.2", "4 sockets kitchen", "light kitchen"):
             made = enter_plan_line(made, line)
-        path = self.written(to_text(made))
+        asked = self.run_command("plan", self.written(to_text(made)))
+        self.assertEqual(asked.returncode, 1)
+        self.assertIn("insulation over its ceiling is not stated", asked.stdout)
+        path = self.written(to_text(enter_plan_line(made, "ground floor insulation none")))
         done = self.run_command("plan", path)
         self.assertEqual(done.returncode, 0, done.stderr)
         self.assertIn("Kitchen ring: ring, ", done.stdout)

@@ -28,7 +28,7 @@ LINES: Mapping[str, tuple[str, ...]] = {
         "loft bath 4.6 x 5 h 2.3 insulated stud above stone floor door back 0.8 at 0.4",
         "studio 6.5 x 5.2 h 3 external right of kitchen offset 5.5 door front 1 at 2.4 window front 1.6 at 4",
         "kiln room 3 x 3.4 h 3 masonry right of studio door left 0.9 at 1",
-        "first floor above floor", "second floor above loft insulation 270",
+        "ground floor insulation none", "first floor above floor", "second floor above loft insulation 270",
         "board mill floor left at 1.4", "board studio left at 0.6",
         "worktop kitchen back at 0 width 3.4", "worktop kitchen right at 1 width 3.8", "sink kitchen back at 1.2",
         "cooktop kitchen right at 2.6", "bath loft bath left at 2.6", "basin loft bath front at 0.6",

@@ -27,7 +27,7 @@ from vivid_lattice.core.plan.house_plan import HousePlan, MadeJoint, house_plan,
 from vivid_lattice.core.plan.other_routes import OtherRoute, other_routes
 from vivid_lattice.core.plan.planned_runs import planned_runs, with_planned_runs
 from vivid_lattice.core.plan.proposals import proposals
-from vivid_lattice.core.plan.remarks import remarks
+from vivid_lattice.core.plan.remarks import questions, remarks
 from vivid_lattice.core.plan.routes.lay import neighbours
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.plan_rules import BoxMethod
@@ -163,13 +163,14 @@ class FloorPlanAnswer(BaseModel):
 
 class PlanView(BaseModel):
     """The plan of a document. ``lacks``: circuits that are not on it, with what is missing; ``undecided``: points without a circuit;
-    ``remarks``: what the standard says against it; ``proposals``: points that rooms usually have and lack."""
+    ``remarks``: what the standard says against it; ``questions``: what is not stated and matters; ``proposals``: points that rooms usually have and lack."""
 
     drawing: Drawing
     circuits: list[PlannedCircuit]
     lacks: dict[str, Text]
     undecided: list[UndecidedPoint]
     remarks: list[Text]
+    questions: list[Text]
     proposals: list[RoomProposal]
 
 
@@ -188,6 +189,7 @@ def show_plan(request: DocumentRequest) -> PlanView:
         lacks=dict(plan.lacks),
         undecided=[UndecidedPoint(point=each, line=line_for(job, points[each])) for each in plan.undecided],
         remarks=list(remarks(job, rules, plan)),
+        questions=list(questions(job, rules, plan)),
         proposals=[
             RoomProposal(room=each.room, name=names[each.room], lines=list(each.lines))
             for each in proposals(job, rules)

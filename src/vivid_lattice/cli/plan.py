@@ -19,7 +19,7 @@ from vivid_lattice.core.plan.fill.conduit import ConduitChoice
 from vivid_lattice.core.plan.fill.conduits_of_plan import conduits_of
 from vivid_lattice.core.plan.house_plan import HousePlan, MadeJoint, house_plan, made_joints
 from vivid_lattice.core.plan.planned_runs import planned_runs
-from vivid_lattice.core.plan.remarks import remarks
+from vivid_lattice.core.plan.remarks import questions, remarks
 from vivid_lattice.core.plan.routes.lay import neighbours
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -41,11 +41,12 @@ def _plan(args: argparse.Namespace) -> int:
     plan = house_plan(job, rules)
     points = {point.id: point for point in job.plan.points}
     runs = planned_runs(job, rules, plan)
-    against = remarks(job, rules, plan)
+    against, asked = remarks(job, rules, plan), questions(job, rules, plan)
     if args.json:
         print(
             json.dumps(
-                as_json(plan, points, rules, runs) | {"remarks": [str(each) for each in against]},
+                as_json(plan, points, rules, runs)
+                | {"remarks": [str(each) for each in against], "questions": [str(each) for each in asked]},
                 indent=2,
                 ensure_ascii=False,
             )
@@ -57,9 +58,9 @@ def _plan(args: argparse.Namespace) -> int:
             print(f"{name}: needs {what}")
         for point in plan.undecided:
             print(f"{point}: no circuit")
-        for each in against:
+        for each in (*against, *asked):
             print(each)
-    decided = plan.circuits and not plan.undecided and not against
+    decided = plan.circuits and not plan.undecided and not against and not asked
     return 0 if decided and all(each.proved for each in plan.circuits) else 1
 
 

@@ -15,10 +15,12 @@ from tests.core.plan.test_typed_plan import typed
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.plan import CircuitRoute, FloorBuild, PinnedSection, Plan, RoomShape, Way
+from vivid_lattice.core.plan.enter_plan import enter_plan_line
 from vivid_lattice.core.plan.geometry.floor_lines import FloorLines
 from vivid_lattice.core.plan.geometry.house import House, Spot
 from vivid_lattice.core.plan.house_plan import house_plan
 from vivid_lattice.core.plan.planned_runs import with_planned_runs
+from vivid_lattice.core.plan.remarks import questions
 from vivid_lattice.core.plan.routes.distance import Distances
 from vivid_lattice.core.plan.routes.zones import Plate, WallFace, is_in_zone
 from vivid_lattice.core.rules import rule_set
@@ -257,6 +259,27 @@ class InTheRuns(unittest.TestCase):
             self.assertEqual(found, {"wall": "C", "floor-or-ceiling": method})
         stud = planned("barn 12 x 4 insulated stud", *self.LINES[1:], circuits=("cooker 32A",))
         self.assertEqual(self.methods(stud)["wall"], "102")
+
+    def test_insulation_that_is_not_stated_is_asked_where_it_matters(self) -> None:
+        def asked(job: Job) -> int:
+            rules = rule_set(job.job.rules)
+            return len(questions(job, rules, house_plan(job, rules)))
+
+        job = planned(*self.LINES, circuits=("cooker 32A",))
+        self.assertEqual(asked(job), 1)
+        for line in (
+            "ground floor insulation none",
+            "ground floor above loft insulation 200",
+            "ground floor above floor",
+        ):
+            self.assertEqual(asked(enter_plan_line(job, line)), 0, line)
+        self.assertEqual(asked(enter_plan_line(job, "attic 12 x 4 above barn")), 0)
+        floor = (CircuitRoute(circuit=job.circuits[0].id, way="floor"),)
+        self.assertEqual(asked(job.model_copy(update={"plan": job.plan.model_copy(update={"routes": floor})})), 0)
+        american = planned(
+            "kitchen 4 x 3", "board kitchen left at 1", "range kitchen back at 2", circuits=("range",), standard="na"
+        )
+        self.assertEqual(asked(american), 0)
 
     def test_what_the_plan_does_not_know_stays(self) -> None:
         job = planned(*self.LINES, circuits=("cooker 7kW in trunking 35°C",), above="loft", insulation_mm=200.0)

@@ -7604,7 +7604,7 @@ export interface components {
         /**
          * PlanView
          * @description The plan of a document. ``lacks``: circuits that are not on it, with what is missing; ``undecided``: points without a circuit;
-         *     ``remarks``: what the standard says against it; ``proposals``: points that rooms usually have and lack.
+         *     ``remarks``: what the standard says against it; ``questions``: what is not stated and matters; ``proposals``: points that rooms usually have and lack.
          */
         PlanView: {
             drawing: components["schemas"]["Drawing"];
@@ -7624,6 +7624,14 @@ export interface components {
             undecided: components["schemas"]["UndecidedPoint"][];
             /** Remarks */
             remarks: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+            /** Questions */
+            questions: (string | {
                 id: string;
                 params: {
                     [key: string]: unknown;
@@ -19753,4 +19761,4 @@ export interface operations {
         };
     };
 }
-// sha256 c343eaaa4b68b8362f7613374be62f53ef5dd71bb401931ac142678d2e99d564
+// sha256 0bd5b79d1565d737f27c46c524cc0490ccd21a2718a0a1d42c21a3de6162364c

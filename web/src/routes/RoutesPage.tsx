@@ -128,6 +128,11 @@ function Planned({ view, onEnter }: { view: PlanView; onEnter: (lines: readonly 
             {say(remark)}
           </p>
         ))}
+        {view.questions.map((question) => (
+          <p key={say(question)} data-question className="mt-1 text-[12.5px] text-advice">
+            {say(question)}
+          </p>
+        ))}
         <Undecided
           undecided={view.undecided}
           onAdd={(id) =>

@@ -9,8 +9,9 @@ from typing import Literal
 
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.plan import FixtureKind, Opening, PlanPoint, PointKind, RoomShape, Wall
-from vivid_lattice.core.messages import Text, message
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.plan.clearances import footprint
+from vivid_lattice.core.plan.floor_names import floor_name
 from vivid_lattice.core.plan.geometry.house import House, Spot, on_wall
 from vivid_lattice.core.plan.geometry.walls import Place, corners_of
 from vivid_lattice.core.plan.house_plan import HousePlan
@@ -120,20 +121,11 @@ def drawing_of(job: Job, plan: HousePlan, rules: RuleSet) -> Drawing:
     levels = tuple(sorted({shape.level for shape in job.plan.rooms}))
     return Drawing(
         levels=levels,
-        names={level: _floor_name(house, level) for level in levels},
+        names={level: floor_name(house, level) for level in levels},
         rooms=rooms,
         points=tuple(points),
         sections=sections,
     )
-
-
-def _floor_name(house: House, level: int) -> Text:
-    """What a floor is called: as stated, else by its number."""
-    if house.floor(level).name:
-        return house.floor(level).name
-    if level == 0:
-        return message(None, "core.plan.level.ground")
-    return message(None, "core.plan.level.above" if level > 0 else "core.plan.level.below", n=abs(level))
 
 
 def _beside(job: Job, point: PlanPoint, spot: Spot) -> Place:

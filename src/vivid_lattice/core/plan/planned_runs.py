@@ -73,7 +73,7 @@ class _Run:
     def _section(self, before: Section, laid: LaidLeg, kind: WallKind | None, concealed: Concealed | None) -> Section:
         leg, rules = laid.leg, self._rules.plan
         lies_in = kind if leg.lies_in == "wall" else leg.lies_in
-        known = None if lies_in is None else rules.method_of(lies_in, self._insulation_mm(leg))
+        known = None if lies_in is None else rules.method_of(lies_in, insulation_mm(leg, self._house))
         keep = known is None or before.in_insulation_mm is not None or before.method not in rules.methods_told_apart
         own = before.concealed_in if leg.lies_in == "outside" else concealed
         return before.model_copy(
@@ -94,14 +94,15 @@ class _Run:
         depths = [each.depth_mm for each in self._stated if each.concealed_in in ("wall", None)]
         return min((depth for depth in depths if depth is not None), default=None)
 
-    def _insulation_mm(self, leg: Leg) -> float | None:
-        """Insulation over a part of a route [mm]: none inside the house, what the floor states under a roof; None: not stated."""
-        if leg.lies_in not in ("ceiling", "loft"):
-            return 0.0
-        floor = self._house.floor(leg.level)
-        middle = ((leg.a[0] + leg.b[0]) / 2, (leg.a[1] + leg.b[1]) / 2)
-        inside = floor.above == "floor" or (floor.above is None and self._house.has_room_at(leg.level + 1, middle))
-        return 0.0 if inside else floor.insulation_mm
+
+def insulation_mm(leg: Leg, house: House) -> float | None:
+    """Insulation over a part of a route [mm]: none inside the house, what the floor states under a roof; None: not stated."""
+    if leg.lies_in not in ("ceiling", "loft"):
+        return 0.0
+    floor = house.floor(leg.level)
+    middle = ((leg.a[0] + leg.b[0]) / 2, (leg.a[1] + leg.b[1]) / 2)
+    inside = floor.above == "floor" or (floor.above is None and house.has_room_at(leg.level + 1, middle))
+    return 0.0 if inside else floor.insulation_mm
 
 
 def _concealed(leg: Leg, kind: WallKind | None) -> Concealed | None:

@@ -8,8 +8,10 @@ from collections.abc import Iterator
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.plan.clearances import too_near
+from vivid_lattice.core.plan.floor_names import floor_name
 from vivid_lattice.core.plan.geometry.house import House, wall_length_m
 from vivid_lattice.core.plan.house_plan import HousePlan
+from vivid_lattice.core.plan.planned_runs import insulation_mm
 from vivid_lattice.core.plan.routes.leg import Leg
 from vivid_lattice.core.plan.routes.zones import Plate, WallFace, is_in_zone
 from vivid_lattice.core.plan.spacing import spacing_gaps
@@ -31,6 +33,23 @@ def remarks(job: Job, rules: RuleSet, plan: HousePlan) -> tuple[Text, ...]:
         *_outside_house(job, plan),
     ]
     return tuple(dict.fromkeys(found))
+
+
+def questions(job: Job, rules: RuleSet, plan: HousePlan) -> tuple[Text, ...]:
+    """What the plan does not state and the method of installation depends on: insulation over a ceiling that cables lie over."""
+    if rules.plan.method_of("ceiling", 0.0) is None:
+        return ()
+    house = House(job.plan, rules.plan)
+    open_levels = {
+        leg.level
+        for route in plan.laying.sections.values()
+        for leg in route
+        if leg.lies_in in ("ceiling", "loft") and not leg.upright and insulation_mm(leg, house) is None
+    }
+    return tuple(
+        message(None, "core.plan.ask.insulation", floor=floor_name(house, level), level=level)
+        for level in sorted(open_levels)
+    )
 
 
 def _outside_house(job: Job, plan: HousePlan) -> Iterator[Text]:
