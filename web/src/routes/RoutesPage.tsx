@@ -14,6 +14,7 @@ import { Segments } from "../ui/Segments";
 import { Select } from "../ui/Select";
 import { CircuitRoutes } from "./CircuitRoutes";
 import { DrawingImport } from "./DrawingImport";
+import { FloorNote } from "./FloorNote";
 import { PlanDrawing } from "./PlanDrawing";
 import { Proposals } from "./Proposals";
 import { levelName, moved, withPoint, withRoute } from "./planModel";
@@ -123,6 +124,7 @@ function Planned({ view, onEnter }: { view: PlanView; onEnter: (lines: readonly 
           onShow={setPointed}
           onKey={onKey}
         />
+        <FloorNote level={shown} />
         {view.remarks.map((remark) => (
           <p key={say(remark)} data-remark className="mt-1 text-[12.5px] text-fail">
             {say(remark)}
