@@ -137,7 +137,7 @@ class OtherViews(PageCase):
 
     def test_two_variants_are_told_apart_in_words(self) -> None:
         address = self.open_demo()
-        self.type_over(0, 3, "90")
+        self.type_over(2, 3, "90")
         self.wait_kept(2)
         self.browser.get(address.replace("circuits", "compare"))
         self.wait(lambda: "90 m" in self.css("main").text, "the change is not told")

@@ -50,7 +50,8 @@ class Fixtures(unittest.TestCase):
         for line, why in (
             ("sink kitchen", "wall"), ("sink kitchen back at 3.5", "4.30"), ("bath garage left", "room of the plan"),
             ("kitchen 4 x 3 door front 0.8 at 3.5", "4.30"), ("first floor insulation thick", "insulation thick"),
-            ("socket kitchen with the switch", "no switch"),
+            ("socket kitchen with the switch", "no switch"), ("kitchen 4 x 3 h 0.2", "height 0.2: more than 1"),
+            ("kitchen 900 x 3", "width 900.0: 200 at most"), ("ground floor thickness 9", "thickness 9.0: 2 at most"),
         ):  # fmt: skip
             with self.subTest(line), self.assertRaises(EntryNotUnderstood) as refused:
                 enter_plan_line(job, line)

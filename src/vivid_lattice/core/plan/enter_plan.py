@@ -4,8 +4,12 @@ from __future__ import annotations
 
 import re
 
+from pydantic import ValidationError
+
 from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.plan.planned_runs import with_planned_runs
 from vivid_lattice.core.plan.typed.fixture_line import enter_fixture, is_fixture_line
 from vivid_lattice.core.plan.typed.floor_line import enter_floor, is_floor_line
@@ -22,8 +26,22 @@ def enter_plan_line(job: Job, line: str) -> Job:
 
     Raises  EntryNotUnderstood where the line is not understood; nothing is changed then
     """
-    made = _enter(job, line)
+    try:
+        made = _enter(job, line)
+    except ValidationError as wrong:
+        raise EntryNotUnderstood(line, _beyond(wrong)) from wrong
     return checked(with_planned_runs(made, rule_set(made.job.rules)))
+
+
+def _beyond(wrong: ValidationError) -> Text:
+    """Which measure is beyond what it can be, and the limit."""
+    first = wrong.errors()[0]
+    measure = str(first["loc"][-1]).removesuffix("_mm").removesuffix("_m").replace("_", " ")
+    limits = first.get("ctx", {})
+    most = limits.get("le", limits.get("lt"))
+    key = "core.plan.limit.over" if most is not None else "core.plan.limit.under"
+    limit = most if most is not None else limits.get("ge", limits.get("gt", 0))
+    return message(None, key, measure=measure, value=f"{first['input']}", limit=f"{limit:g}")
 
 
 def _enter(job: Job, line: str) -> Job:

@@ -72,7 +72,7 @@ def enter_room(job: Job, line: str) -> Job:
         read.rest = re.sub(rf"\b{kind}\b", "", read.rest, flags=re.IGNORECASE)
     open_above = read.take(_OPEN_ABOVE) is not None
     name = read.rest.strip(" ,")
-    if not name:
+    if not name or _SIZE.search(name):
         raise EntryNotUnderstood(line, message(None, "core.plan.room.no_name"))
     job, room = _room(job, name)
     before = next((shape for shape in job.plan.rooms if shape.room == room), None)
