@@ -12,8 +12,8 @@ const WIDTH: Record<Edit, string> = {
   device: "48px",
   lines: "46px",
   cable: "72px",
-  length: "50px",
-  method: "62px",
+  length: "56px",
+  method: "56px",
 };
 
 type Props = {

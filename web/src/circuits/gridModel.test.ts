@@ -132,6 +132,8 @@ describe("typing over cable, length and method", () => {
     expect(wrong("length", "20", two)).toContain("2 sections");
     expect(changed("method", "101 c", two).run.map((section) => section.method)).toEqual(["101", "C"]);
     expect(wrong("method", "C", two)).toContain("one method for each");
+    const same = { ...circuit, run: [circuit.run[0], { ...circuit.run[0] }] } as Circuit;
+    expect(changed("method", "101", same).run.map((section) => section.method)).toEqual(["101", "101"]);
     expect(wrong("method", "Z")).toContain("is not an installation method");
   });
 });

@@ -142,10 +142,11 @@ export function lengthText(circuit: Circuit): string {
   return String(Number(lengths.reduce((sum: number, length) => sum + (length ?? 0), 0).toFixed(3)));
 }
 
-/** The methods of the run, one after the other, by their short names. */
+/** The methods of the run, one after the other, by their short names; one that all sections have, once. */
 export function methodText(circuit: Circuit, rules: RuleSetView): string {
   const short = (id: string) => rules.methods.find((method) => method.id === id)?.short ?? id;
-  return circuit.run.map((section) => short(section.method)).join(" ");
+  const methods = circuit.run.map((section) => short(section.method));
+  return [...new Set(methods)].length === 1 ? (methods[0] ?? "") : methods.join(" ");
 }
 
 export function editText(circuit: Circuit, edit: Edit, rules: RuleSetView): string {

@@ -121,6 +121,15 @@ function typedMethod(circuit: Circuit, text: string, rules: RuleSetView): Typed 
       }),
     };
   }
+  // Where all sections have one method it is shown once, and typed once.
+  const [only] = names;
+  if (names.length === 1 && new Set(circuit.run.map(({ method }) => method)).size === 1)
+    return {
+      circuit: {
+        ...circuit,
+        run: circuit.run.map((section) => ({ ...section, method: only ?? section.method })),
+      },
+    };
   if (names.length !== circuit.run.length) {
     return {
       error: t("web.circuits.typed.method_count", { n: circuit.run.length }),
