@@ -9,6 +9,7 @@ import unittest
 from contextlib import redirect_stdout
 from pathlib import Path
 
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.actions.action_builder import ActionBuilder
 from selenium.webdriver.common.actions.interaction import POINTER_TOUCH
 from selenium.webdriver.common.actions.pointer_input import PointerInput
@@ -175,6 +176,24 @@ class Routes(PageCase):
         self.wait(lambda: "circuits" in self.browser.current_url, "the grid does not open")
         self.browser.get(address.replace("circuits", "routes"))
         self.assertEqual(self.page_errors(), [])
+
+    def test_a_point_is_dropped_and_dragged_to_another_wall(self) -> None:
+        address = self.open_routes()
+        self.type(*ROOMS)
+        self.pick(self.css("[aria-label='Drop a point']"), text="socket")
+        drawing = self.css("svg[aria-label='Plan of Ground floor']")
+        at = ActionChains(self.browser).move_to_element_with_offset(drawing, 60, 20)
+        at.click().perform()
+        self.wait(lambda: self.all("[data-point='kitchen-socket']"), "no socket")
+        [before] = self.job(address).plan.points
+        self.assertEqual((before.kind, before.room), ("socket", "kitchen"))
+        point = self.css("[data-point='kitchen-socket']")
+        ActionChains(self.browser).click_and_hold(point).move_by_offset(-30, 40).move_by_offset(
+            -90, 20
+        ).release().perform()
+        self.wait(lambda: self.job(address).plan.points[0] != before, "it stays where it was")
+        self.assertEqual(self.page_errors(), [])
+        self.assertEqual(self.serious_faults(), [])
 
     def test_a_floor_plan_is_imported_from_a_drawing(self) -> None:
         address = self.open_routes()

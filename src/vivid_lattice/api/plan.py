@@ -11,13 +11,14 @@ from vivid_lattice.api.bodies import DocumentAnswer, DocumentRequest
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.document.job import Job, Section
-from vivid_lattice.core.document.plan import FeedAt, RouteShape
+from vivid_lattice.core.document.plan import FeedAt, PointKind, RouteShape
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.plan.circuit_for_points import line_for, with_circuit_for
 from vivid_lattice.core.plan.circuit_plan import CircuitPlan, PlannedSection
 from vivid_lattice.core.plan.conductors.terminals import EARTH, Terminals
 from vivid_lattice.core.plan.drawing import Drawing, drawing_of
+from vivid_lattice.core.plan.drop import drop, drop_new
 from vivid_lattice.core.plan.enter_plan import enter_plan_line
 from vivid_lattice.core.plan.fill.box import BoxFill
 from vivid_lattice.core.plan.fill.boxes_of_plan import fills_of
@@ -126,6 +127,17 @@ class PointRequest(BaseModel):
 
     document: Job
     point: str
+
+
+class DropRequest(BaseModel):
+    """A place on a floor [m], and the point that is dropped there: one that is on the plan, or a new one of a kind."""
+
+    document: Job
+    level: Annotated[int, Field(ge=-5, le=20)]
+    x_m: Annotated[float, Field(ge=-500, le=500)]
+    y_m: Annotated[float, Field(ge=-500, le=500)]
+    point: str | None = None
+    kind: PointKind = "socket"
 
 
 class OtherRoutesRequest(BaseModel):
@@ -281,6 +293,19 @@ def circuit_for_point(request: PointRequest) -> DocumentAnswer:
     job = checked(request.document)
     try:
         return DocumentAnswer(document=with_circuit_for(job, request.point))
+    except KeyError:
+        known = ", ".join(point.id for point in job.plan.points)
+        raise HTTPException(404, message(None, "core.plan.point.no_such", point=request.point, known=known)) from None
+
+
+@router.post("/drop", responses=NOT_FOUND)
+def drop_point(request: DropRequest) -> DocumentAnswer:
+    """The document with a point dropped at a place: snapped to the nearest wall of the room there, or under its ceiling."""
+    job, at = checked(request.document), (request.level, request.x_m, request.y_m)
+    if request.point is None:
+        return DocumentAnswer(document=drop_new(job, request.kind, *at))
+    try:
+        return DocumentAnswer(document=drop(job, request.point, *at))
     except KeyError:
         known = ", ".join(point.id for point in job.plan.points)
         raise HTTPException(404, message(None, "core.plan.point.no_such", point=request.point, known=known)) from None

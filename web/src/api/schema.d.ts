@@ -1208,6 +1208,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drop Point
+         * @description The document with a point dropped at a place: snapped to the nearest wall of the room there, or under its ceiling.
+         */
+        post: operations["drop_point_api_plan_drop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/drawing": {
         parameters: {
             query?: never;
@@ -4322,6 +4342,27 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * DropRequest
+         * @description A place on a floor [m], and the point that is dropped there: one that is on the plan, or a new one of a kind.
+         */
+        DropRequest: {
+            document: components["schemas"]["Job"];
+            /** Level */
+            level: number;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+            /** Point */
+            point?: string | null;
+            /**
+             * Kind
+             * @default socket
+             * @enum {string}
+             */
+            kind: "socket" | "light" | "switch" | "pull-cord" | "dimmer" | "sensor" | "fan" | "cooker" | "shower" | "connection-unit" | "alarm" | "data" | "shaver" | "heater" | "junction-box" | "charger";
         };
         /**
          * Earthing
@@ -16374,6 +16415,102 @@ export interface operations {
             };
         };
     };
+    drop_point_api_plan_drop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DropRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     take_drawing_api_plan_drawing_post: {
         parameters: {
             query?: never;
@@ -19761,4 +19898,4 @@ export interface operations {
         };
     };
 }
-// sha256 0bd5b79d1565d737f27c46c524cc0490ccd21a2718a0a1d42c21a3de6162364c
+// sha256 17ac4029ddde3b882c21f8d8e6d2961228d09ef24db1ba72f41ce210db634786

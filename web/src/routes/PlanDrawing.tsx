@@ -1,8 +1,12 @@
+import { type MouseEvent, type PointerEvent, useRef, useState } from "react";
 import type { Drawing, DrawnPoint } from "../api/client";
 import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { frameOf, levelName, type Place } from "./planModel";
 import { linePath, PointSymbol } from "./Symbol";
+
+/** A press that moves less is no drag [px]. */
+const DRAG_PX = 6;
 
 /** A floor from above: its rooms with doors and windows, its points, and the cables of every circuit; those of one stand out. */
 export function PlanDrawing({
@@ -13,6 +17,8 @@ export function PlanDrawing({
   onSelect,
   onShow,
   onKey,
+  onDrop,
+  onPlace,
 }: {
   drawing: Drawing;
   level: number;
@@ -21,14 +27,40 @@ export function PlanDrawing({
   onSelect: (id: string) => void;
   onShow: (circuit: string) => void;
   onKey: (key: string) => boolean;
+  /** A point was dragged to a place of the plan. */
+  onDrop: (id: string, at: Place) => void;
+  /** A place of the plan was pressed while a kind of point is to be dropped; undefined: none is. */
+  onPlace?: (at: Place) => void;
 }) {
+  const svg = useRef<SVGSVGElement>(null);
+  const [dragged, setDragged] = useState<{ id: string; at: Place }>();
   const frame = frameOf(drawing, level);
   const path = (places: readonly Place[], close = false) => linePath(places, frame.put) + (close ? " Z" : "");
   const points = drawing.points.filter((point) => point.level === level);
+  /** Where the pointer is in the drawing. */
+  const placeOf = (event: PointerEvent | MouseEvent): Place => {
+    const matrix = svg.current?.getScreenCTM()?.inverse();
+    const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix);
+    return [at.x, at.y];
+  };
+  const drag = {
+    move: (id: string, event: PointerEvent) => setDragged({ id, at: placeOf(event) }),
+    end: (id: string, event: PointerEvent, far: boolean) => {
+      setDragged(undefined);
+      if (far) onDrop(id, frame.take(placeOf(event)));
+    },
+  };
   return (
+    // Points are typed by keyboard; pressing the drawing is the way of the pointer to the same.
+    // biome-ignore lint/a11y/useKeyWithClickEvents: see above
     <svg
+      ref={svg}
       viewBox={`0 0 ${frame.width} ${frame.height}`}
-      className="max-h-[62vh] w-full rounded-md border border-line bg-sheet"
+      onClick={(event) => onPlace?.(frame.take(placeOf(event)))}
+      className={cx(
+        "max-h-[62vh] w-full rounded-md border border-line bg-sheet",
+        onPlace && "cursor-crosshair",
+      )}
       role="group"
       aria-label={t("web.routes.drawing", { level: levelName(drawing, level) })}
     >
@@ -71,7 +103,8 @@ export function PlanDrawing({
         <Point
           key={point.id}
           point={point}
-          at={frame.put(point.at)}
+          at={dragged?.id === point.id ? dragged.at : frame.put(point.at)}
+          drag={drag}
           large={frame.large}
           dim={Boolean(circuit) && point.circuit !== circuit}
           selected={point.id === selected}
@@ -142,8 +175,13 @@ function Point({
   selected,
   onSelect,
   onKey,
+  drag,
 }: {
   point: DrawnPoint;
+  drag: {
+    move: (id: string, event: PointerEvent) => void;
+    end: (id: string, event: PointerEvent, far: boolean) => void;
+  };
   at: Place;
   large: number;
   dim: boolean;
@@ -151,6 +189,10 @@ function Point({
   onSelect: (id: string) => void;
   onKey: (key: string) => boolean;
 }) {
+  const from = useRef<Place>(undefined);
+  const far = (event: PointerEvent) =>
+    from.current !== undefined &&
+    Math.hypot(event.clientX - from.current[0], event.clientY - from.current[1]) > DRAG_PX;
   return (
     <g
       role="button"
@@ -160,10 +202,28 @@ function Point({
       aria-label={`${point.name}, ${Math.round(point.height_m * 100) / 100} m`}
       transform={`translate(${x} ${y}) scale(${large})`}
       className={cx(
-        "group cursor-pointer outline-none",
+        "group cursor-pointer touch-none outline-none",
         dim ? "text-soft opacity-50" : selected ? "text-accent" : "text-ink",
       )}
-      onClick={() => onSelect(point.id)}
+      onClick={(event) => {
+        event.stopPropagation();
+        onSelect(point.id);
+      }}
+      onPointerDown={(event) => {
+        if (point.kind === "board") return;
+        from.current = [event.clientX, event.clientY];
+        event.currentTarget.setPointerCapture(event.pointerId);
+      }}
+      onPointerMove={(event) => {
+        if (far(event)) drag.move(point.id, event);
+      }}
+      onPointerUp={(event) => {
+        if (from.current) drag.end(point.id, event, far(event));
+        from.current = undefined;
+      }}
+      onPointerCancel={() => {
+        from.current = undefined;
+      }}
       onFocus={() => onSelect(point.id)}
       onKeyDown={(event) => {
         if (onKey(event.key)) event.preventDefault();

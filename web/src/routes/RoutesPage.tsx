@@ -1,6 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, type CircuitRoute, client, type OtherRoute, type PlanView } from "../api/client";
+import {
+  answered,
+  type CircuitRoute,
+  client,
+  type OtherRoute,
+  type PlanPoint,
+  type PlanView,
+} from "../api/client";
 import { planQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { type Plan, withoutPoints } from "../job/planWithout";
@@ -17,7 +24,8 @@ import { DrawingImport } from "./DrawingImport";
 import { FloorNote } from "./FloorNote";
 import { PlanDrawing } from "./PlanDrawing";
 import { Proposals } from "./Proposals";
-import { levelName, moved, withPoint, withRoute } from "./planModel";
+import { levelName, moved, type Place, withPoint, withRoute } from "./planModel";
+import { DROPPED, KINDS } from "./planNames";
 import { RoomForm } from "./RoomForm";
 import { Undecided } from "./Undecided";
 import { useEnterLines } from "./useEnterLines";
@@ -80,6 +88,7 @@ function Planned({ view, onEnter }: { view: PlanView; onEnter: (lines: readonly 
   // Until a route is pointed at, that of the cell that was chosen in the grid.
   const circuit = pointed || cell?.circuit || "";
   const [selected, setSelected] = useState("");
+  const [kind, setKind] = useState("");
   const { levels } = view.drawing;
   const shown = levels.includes(level) ? level : (levels[0] ?? 0);
   const plan = (document.plan ?? {}) as Plan;
@@ -90,6 +99,12 @@ function Planned({ view, onEnter }: { view: PlanView; onEnter: (lines: readonly 
     const next = withRoute(plan, id, { way, shape, order: [], pinned: [] });
     change(apart ? { ...next, apart: true } : next);
   };
+  const drop = (what: { point: string } | { kind: PlanPoint["kind"] }, [x_m, y_m]: Place) =>
+    void answeredEdit(
+      client.POST("/api/plan/drop", {
+        body: { document, level: shown, x_m, y_m, kind: "socket", ...what },
+      }),
+    );
   const point = plan.points?.find((each) => each.id === selected);
   const onKey = (key: string) => {
     if (!point) return false;
@@ -123,7 +138,29 @@ function Planned({ view, onEnter }: { view: PlanView; onEnter: (lines: readonly 
           onSelect={setSelected}
           onShow={setPointed}
           onKey={onKey}
+          onDrop={(id, at) => drop({ point: id }, at)}
+          onPlace={
+            kind
+              ? (at) => {
+                  drop({ kind: kind as PlanPoint["kind"] }, at);
+                  setKind("");
+                }
+              : undefined
+          }
         />
+        <p className="mt-1 flex flex-wrap items-center gap-2 text-[12.5px]">
+          {t("web.routes.drop")}
+          <Select
+            aria-label={t("web.routes.drop")}
+            value={kind}
+            options={[
+              { value: "", label: t("web.routes.drop_none") },
+              ...DROPPED.map((each) => ({ value: each, label: t(KINDS[each]) })),
+            ]}
+            onCommit={setKind}
+          />
+          {kind && <span className="text-soft">{t("web.routes.drop_hint")}</span>}
+        </p>
         <FloorNote level={shown} />
         {view.remarks.map((remark) => (
           <p key={say(remark)} data-remark className="mt-1 text-[12.5px] text-fail">

@@ -15,7 +15,7 @@ export type Place = readonly [number, number];
 export const levelName = (drawing: Drawing, level: number) => say(drawing.names[level] ?? String(level));
 
 /**
- * The box round the rooms of a floor, or of all floors, and how a place is put into it: y is upwards on the plan and downwards on the
+ * The box round the rooms of a floor, or of all floors, and how a place is put into it and taken from it: y is upwards on the plan and downwards on the
  * screen. `large`: how much larger symbols and letters are than at their size in the house, so that they are legible in a large one.
  */
 export function frameOf(drawing: Drawing, level?: number) {
@@ -30,6 +30,8 @@ export function frameOf(drawing: Drawing, level?: number) {
     height: high - low,
     large: Math.min(2, Math.max(1, (right - left) / LEGIBLE_M)),
     put: ([x, y]: Place): Place => [x - left, high - y],
+    /** The place of the plan that is at a place of the drawing. */
+    take: ([x, y]: Place): Place => [x + left, high - y],
   };
 }
 

@@ -20,6 +20,22 @@ export const FEEDS: Record<NonNullable<CircuitRoute["feed_at"]>, Key> = {
   "junction-box": "web.routes.feed_junction-box",
 };
 
+/** Kinds of points that can be dropped on the plan. */
+export const KINDS = {
+  socket: "web.routes.kind_socket",
+  light: "web.routes.kind_light",
+  switch: "web.routes.kind_switch",
+  cooker: "web.routes.kind_cooker",
+  "connection-unit": "web.routes.kind_connection-unit",
+  alarm: "web.routes.kind_alarm",
+  shower: "web.routes.kind_shower",
+  heater: "web.routes.kind_heater",
+  fan: "web.routes.kind_fan",
+  data: "web.routes.kind_data",
+  charger: "web.routes.kind_charger",
+} as const satisfies Record<string, Key>;
+export const DROPPED = Object.keys(KINDS) as (keyof typeof KINDS)[];
+
 /** The choices of a table of names. */
 export const named = (texts: Record<string, Key>) =>
   Object.entries(texts).map(([value, text]) => ({ value, label: t(text) }));
