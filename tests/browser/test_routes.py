@@ -9,6 +9,7 @@ import unittest
 from contextlib import redirect_stdout
 from pathlib import Path
 
+from PIL import Image
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.actions.action_builder import ActionBuilder
 from selenium.webdriver.common.actions.interaction import POINTER_TOUCH
@@ -206,7 +207,35 @@ class Routes(PageCase):
             )
         self.button("Add to the plan", "//section[@aria-label='Rooms of the drawing']").click()
         self.wait(lambda: len(self.all("[data-room]")) == 2, "the rooms are not drawn")
-        self.assertEqual({shape.width_m for shape in self.job(address).plan.rooms}, {4.0, 5.0})
+        self.wait(
+            lambda: {shape.width_m for shape in self.job(address).plan.rooms} == {4.0, 5.0}, "the rooms are not kept"
+        )
+        self.assertEqual(self.page_errors(), [])
+
+    def test_rooms_are_traced_over_a_picture_at_a_scale(self) -> None:
+        address = self.open_routes()
+        self.css("[data-testid=tracing] summary").click()
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "floor.png"
+            Image.new("RGB", (600, 300), "white").save(path)
+            self.css("[data-testid=tracing] input[type=file]").send_keys(str(path))
+            self.wait(lambda: self.all("[data-testid=tracing] image"), "no picture")
+        wide = self.css("[data-testid=tracing] input[type=number]")
+        wide.send_keys(Keys.CONTROL + "a")
+        wide.send_keys("10")
+        area = self.css("[data-testid=tracing] svg")
+        self.browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", area)
+        scale = min(area.size["width"] / 10, area.size["height"] / 5)
+        drag = ActionChains(self.browser).move_to_element_with_offset(area, -int(3 * scale), -int(1 * scale))
+        drag.click_and_hold().move_by_offset(int(2 * scale), int(scale)).move_by_offset(
+            int(2 * scale), int(scale)
+        ).release().perform()
+        self.css("[data-testid=tracing] input[aria-label=Room]").send_keys("studio", Keys.ENTER)
+        self.wait(lambda: self.job(address).plan.rooms, "no room")
+        [room] = self.job(address).plan.rooms
+        self.assertAlmostEqual(room.width_m, 4.0, delta=0.15)
+        self.assertAlmostEqual(room.depth_m, 2.0, delta=0.15)
+        self.assertAlmostEqual(room.x_m, 2.0, delta=0.15)
         self.assertEqual(self.page_errors(), [])
 
     def test_by_touch(self) -> None:

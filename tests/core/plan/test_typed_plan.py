@@ -180,6 +180,15 @@ class Points(unittest.TestCase):
             enter_plan_line(no_wall, "4 sockets hall")
 
 
+class AtAPlace(unittest.TestCase):
+    def test_a_room_by_its_corner_and_floor(self) -> None:
+        job = typed("kitchen 4 x 3 place 3.1 2.4", "loft 4 x 3 h 2.2 place -1 0.5 floor 1")
+        at = {shape.room: (shape.level, shape.x_m, shape.y_m) for shape in job.plan.rooms}
+        self.assertEqual(at, {"kitchen": (0, 3.1, 2.4), "loft": (1, -1.0, 0.5)})
+        with self.assertRaises(EntryNotUnderstood):
+            enter_plan_line(job, "hall 2 x 2 place 4 3")
+
+
 class SwitchedBy(unittest.TestCase):
     def test_a_dimmer_a_cord_and_a_sensor(self) -> None:
         for words, kind in (

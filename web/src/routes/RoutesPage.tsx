@@ -27,6 +27,7 @@ import { Proposals } from "./Proposals";
 import { levelName, moved, type Place, withPoint, withRoute } from "./planModel";
 import { DROPPED, KINDS } from "./planNames";
 import { RoomForm } from "./RoomForm";
+import { Tracing } from "./Tracing";
 import { Undecided } from "./Undecided";
 import { useEnterLines } from "./useEnterLines";
 
@@ -35,18 +36,25 @@ export function RoutesPage() {
   const { document, version } = useJob();
   const view = useQuery(planQuery(document, version));
   const entering = useEnterLines();
+  const [level, setLevel] = useState(0);
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2 max-sm:px-2">
       <PlanEntry entering={entering} />
       <DrawingImport />
       <RoomForm onEnter={(lines) => void entering.enter(lines)} />
+      <Tracing level={level} onEnter={(lines) => void entering.enter(lines)} />
       {view.error && <p role="alert">{view.error.message}</p>}
       {!view.data && !view.error && <p className="text-soft">{t("web.routes.loading")}</p>}
       {view.data && view.data.drawing.rooms.length === 0 && (
         <p className="py-4 text-soft">{t("web.routes.empty")}</p>
       )}
       {view.data && view.data.drawing.rooms.length > 0 && (
-        <Planned view={view.data} onEnter={(lines) => void entering.enter(lines)} />
+        <Planned
+          view={view.data}
+          level={level}
+          onLevel={setLevel}
+          onEnter={(lines) => void entering.enter(lines)}
+        />
       )}
     </main>
   );
@@ -80,10 +88,19 @@ function PlanEntry({ entering }: { entering: ReturnType<typeof useEnterLines> })
   );
 }
 
-function Planned({ view, onEnter }: { view: PlanView; onEnter: (lines: readonly string[]) => void }) {
+function Planned({
+  view,
+  level,
+  onLevel,
+  onEnter,
+}: {
+  view: PlanView;
+  level: number;
+  onLevel: (level: number) => void;
+  onEnter: (lines: readonly string[]) => void;
+}) {
   const { document, cell } = useJob();
   const answeredEdit = useAnsweredEdit();
-  const [level, setLevel] = useState(0);
   const [pointed, setPointed] = useState("");
   // Until a route is pointed at, that of the cell that was chosen in the grid.
   const circuit = pointed || cell?.circuit || "";
@@ -126,7 +143,7 @@ function Planned({ view, onEnter }: { view: PlanView; onEnter: (lines: readonly 
               label={t("web.routes.level")}
               options={levels.map((each) => ({ id: String(each), title: levelName(view.drawing, each) }))}
               value={String(shown)}
-              onChange={(id) => setLevel(Number(id))}
+              onChange={(id) => onLevel(Number(id))}
             />
           </div>
         )}

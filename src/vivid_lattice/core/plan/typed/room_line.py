@@ -30,6 +30,8 @@ _PLACED = re.compile(
     r"\b(?P<side>left of|right of|behind|in front of|above|over|below|under)\s(?P<room>.+?)(?=$|\s(?:door|window|gap|h|height|less|offset|open|masonry|brick|insulated|metal|stud|external)\b)",
     re.IGNORECASE,
 )
+#: Where its left front corner is, from the plan's own, on which floor: ``place 3.1 2.4`` or ``place 3.1 2.4 floor 1``.
+_AT_PLACE = re.compile(rf"\bplace\s(?P<x>-?{NUMBER})\s(?P<y>-?{NUMBER})(?:\sfloor\s(?P<level>-?\d+))?", re.IGNORECASE)
 _OPEN_ABOVE = re.compile(r"\bopen above\b", re.IGNORECASE)
 _OFFSET = re.compile(rf"\boffset\s(?P<m>-?{NUMBER})\s?m?", re.IGNORECASE)
 _WALLS: dict[str, WallKind] = {
@@ -61,6 +63,7 @@ def enter_room(job: Job, line: str) -> Job:
     """
     read = _Read(" ".join(line.split()))
     notch, size, height = read.take(_NOTCH), None, read.take(_HEIGHT)
+    at_place = read.take(_AT_PLACE)
     placed, offset = read.take(_PLACED), read.take(_OFFSET)
     while opening := read.take(_OPENING):
         read.openings.append(_opening(opening))
@@ -78,6 +81,9 @@ def enter_room(job: Job, line: str) -> Job:
     before = next((shape for shape in job.plan.rooms if shape.room == room), None)
     width, depth = metres(size["a"]), metres(size["b"])
     level, x, y = _place(job, line, width, depth, placed, offset, before)
+    if at_place is not None:
+        level = int(at_place["level"] or 0)
+        x, y = (float(at_place[axis].replace(",", ".")) for axis in ("x", "y"))
     openings = tuple(read.openings) or (before.openings if before else ())
     _openings_fit(line, openings, width, depth)
     shape = RoomShape(
