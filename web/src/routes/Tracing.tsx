@@ -87,6 +87,7 @@ export function Tracing({ level, onEnter }: { level: number; onEnter: (lines: re
             </span>
             <input
               aria-label={t("web.routes.room_name")}
+              placeholder={t("web.routes.room_name")}
               className="w-40 rounded-md border border-line bg-sheet px-2 py-1"
               value={name}
               onChange={(event) => setName(event.target.value)}
