@@ -23,7 +23,7 @@ import {
 } from "./gridModel";
 import { NextSteps } from "./NextSteps";
 import { QuickEntry } from "./QuickEntry";
-import { typed } from "./typing";
+import { isPlanned, typed } from "./typing";
 
 /** The lattice for one free hand: a card a circuit, its length to type over, each check to tap for its sum. */
 export function PhoneCircuits() {
@@ -108,7 +108,7 @@ function Card({
   const { circuit, way } = row;
   const several = circuit.run.length > 1;
   const setLength = (text: string) => {
-    const result = typed(circuit, "length", text, rules);
+    const result = typed(circuit, "length", text, rules, isPlanned(document, circuit));
     if ("error" in result) notify(result.error);
     else edit(withCircuits(document, [result.circuit]));
   };

@@ -15,7 +15,7 @@ import {
   viewOfCause,
   worstVerdict,
 } from "./gridModel";
-import { stepped, typed } from "./typing";
+import { isPlanned, stepped, typed } from "./typing";
 
 /** As much of a rule set as the model asks for. */
 const rules = {
@@ -125,6 +125,15 @@ describe("typing over cable, length and method", () => {
     expect(changed("length", "").run[0]?.length_m).toBeNull();
     expect(wrong("length", "0")).toContain("not a length");
     expect(wrong("length", "-3")).toContain("not a length");
+  });
+  it("takes no length that the plan gives, as it would be replaced", () => {
+    const job = { plan: { boards: [{}], points: [{ circuit: circuit.id }] } } as unknown as Job;
+    expect(isPlanned(job, circuit)).toBe(true);
+    expect(isPlanned({ ...job, plan: null } as unknown as Job, circuit)).toBe(false);
+    expect(typed(circuit, "length", "20", rules, true)).toMatchObject({
+      error: expect.stringContaining("plan"),
+    });
+    expect(typed(circuit, "length", "20", rules)).toHaveProperty("circuit");
   });
   it("does not spread one figure over several sections", () => {
     const two = { ...circuit, run: [circuit.run[0], { length_m: 4, method: "101" }] } as Circuit;

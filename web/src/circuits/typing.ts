@@ -1,4 +1,4 @@
-import type { Circuit, Line, RuleSetView } from "../api/client";
+import type { Circuit, Job, Line, RuleSetView } from "../api/client";
 import { onLines } from "../job/jobModel";
 import { t } from "../messages/text";
 import { readFigure } from "../ui/Field";
@@ -7,11 +7,23 @@ import { type Edit, sizeLabel } from "./gridModel";
 /** What a typed change came to: a changed circuit, or why it cannot be. */
 type Typed = { circuit: Circuit } | { error: string };
 
+/** Whether the plan gives the length of a circuit: it has points there, and a typed length would be replaced at its next change. */
+export const isPlanned = (job: Job, circuit: Circuit) =>
+  (job.plan?.boards ?? []).length > 0 &&
+  (job.plan?.points ?? []).some((point) => point.circuit === circuit.id);
+
 /** A cell's text as it was typed, made into a changed circuit. What may be chosen comes from the rules. */
-export function typed(circuit: Circuit, edit: Edit, text: string, rules: RuleSetView): Typed {
+export function typed(
+  circuit: Circuit,
+  edit: Edit,
+  text: string,
+  rules: RuleSetView,
+  planned = false,
+): Typed {
   const plain = text.trim();
   if (edit === "device") return typedDevice(circuit, plain, rules);
   if (edit === "cable") return typedCable(circuit, plain, rules);
+  if (edit === "length" && planned) return { error: t("web.circuits.typed.planned") };
   if (edit === "length") return typedLength(circuit, plain);
   if (edit === "lines") return typedLines(circuit, plain);
   return typedMethod(circuit, plain, rules);

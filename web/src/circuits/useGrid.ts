@@ -6,7 +6,7 @@ import { t } from "../messages/text";
 import type { RowActions } from "./CircuitRow";
 import { type CheckGroup, checkBeside, checksOf, groupOf } from "./checkGroups";
 import { editsOf, editText, findingsByCell, findingsByRow, type RowFindings, rowsOf } from "./gridModel";
-import { typed } from "./typing";
+import { isPlanned, typed } from "./typing";
 import { useCursor } from "./useCursor";
 
 /** What the circuit grid shows, where its cursor is, and what can be done to it. */
@@ -34,7 +34,7 @@ export function useGrid() {
     const which = edits[to - 1];
     if (!circuit || !which || text.trim() === editText(circuit, which, rules)) return;
     if (text.trim() === "" && which !== "length" && which !== "lines") return;
-    const result = typed(circuit, which, text, rules);
+    const result = typed(circuit, which, text, rules, isPlanned(document, circuit));
     if ("error" in result) notify(result.error);
     else edit(withCircuits(document, [result.circuit]));
   };
