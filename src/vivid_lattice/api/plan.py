@@ -29,7 +29,6 @@ from vivid_lattice.core.plan.other_routes import OtherRoute, other_routes
 from vivid_lattice.core.plan.planned_runs import planned_runs, with_planned_runs
 from vivid_lattice.core.plan.proposals import proposals
 from vivid_lattice.core.plan.remarks import questions, remarks
-from vivid_lattice.core.plan.routes.lay import neighbours
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.plan_rules import BoxMethod
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -232,7 +231,7 @@ def _circuit(plan: CircuitPlan, job: Job, rules: RuleSet, house: HousePlan, run:
         ],
         run=list(run),
         conduits=[_conduit(a, b, each) for (a, b), each in conduits_of(plan, house.laying.sections, rules).items()],
-        beside=[job.circuit(each).name for each in neighbours(house.laying, plan.circuit.id)],
+        beside=[job.circuit(each).name for each in house.laying.circuits[plan.circuit.id].beside],
     )
 
 

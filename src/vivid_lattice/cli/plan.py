@@ -20,7 +20,6 @@ from vivid_lattice.core.plan.fill.conduits_of_plan import conduits_of
 from vivid_lattice.core.plan.house_plan import HousePlan, MadeJoint, house_plan, made_joints
 from vivid_lattice.core.plan.planned_runs import planned_runs
 from vivid_lattice.core.plan.remarks import questions, remarks
-from vivid_lattice.core.plan.routes.lay import neighbours
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -73,7 +72,7 @@ def as_json(
             _circuit(each, points, rules)
             | {
                 "run": [_part(section) for section in runs[each.circuit.id]],
-                "grouped_with": list(neighbours(plan.laying, each.circuit.id)),
+                "grouped_with": list(plan.laying.circuits[each.circuit.id].beside),
                 "conduits": [
                     _conduit(a, b, found) for (a, b), found in conduits_of(each, plan.laying.sections, rules).items()
                 ],

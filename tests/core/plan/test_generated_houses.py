@@ -104,6 +104,12 @@ class Generated(unittest.TestCase):
                 self.assertAlmostEqual(run, circuit.length_m, delta=0.006)
                 self.assertLess(circuit.length_m, circuit.cable_m + 0.01)  # rounded up to the centimetre
             self.assertEqual(with_planned_runs(with_lengths, rules), with_lengths)
+            # Wherever a cable of the circuit lies, its run has a part that lies so, with as many together.
+            for id_, laid in house_plan(with_lengths, rules).laying.circuits.items():
+                run = with_lengths.circuit(id_).run
+                for leg in (*laid.way, *laid.branches):
+                    if leg.together > 1:
+                        self.assertGreaterEqual(max(section.circuits_grouped for section in run), leg.together)
 
     def test_a_pinned_order_is_kept(self) -> None:
         [(standard, job)] = houses(1, 3)

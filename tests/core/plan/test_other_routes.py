@@ -23,14 +23,22 @@ class OtherRoutes(unittest.TestCase):
         found = other_routes(job, UK, circuit.id)
         now = next(each for each in found if each.current)
         self.assertIn("capacity", now.fails)
-        passing = {each.way for each in found if not each.fails}
+        passing = {each.way for each in found if each.passes}
         self.assertEqual(passing, {"floor", "surface", "wall"})
-        self.assertFalse(found[0].fails)
+        self.assertTrue(found[0].passes)
+
+    def test_a_route_that_lacks_an_input_is_not_one_that_passes(self) -> None:
+        """A circuit without a device has nothing to be judged by."""
+        job = planned(*LINES, circuits=("cooker 32A 6mm2",))
+        [circuit] = job.circuits
+        bare = circuit.model_copy(update={"device": "auto", "cable": "auto"})
+        found = other_routes(job.model_copy(update={"circuits": (bare,)}), UK, circuit.id)
+        self.assertTrue(all(each.verdict == "missing" and not each.passes for each in found))
 
     def test_taking_one_gives_what_was_told(self) -> None:
         job = planned(*LINES, circuits=("cooker 32A 6mm2",), above="loft", insulation_mm=270.0)
         [circuit] = job.circuits
-        chosen = next(each for each in other_routes(job, UK, circuit.id) if not each.fails and not each.current)
+        chosen = next(each for each in other_routes(job, UK, circuit.id) if each.passes and not each.current)
         route = CircuitRoute(circuit=circuit.id, way=chosen.way, shape=chosen.shape)
         plan = job.plan.model_copy(update={"routes": (route,), "apart": chosen.apart or job.plan.apart})
         taken = with_planned_runs(job.model_copy(update={"plan": plan}), UK)

@@ -19,7 +19,7 @@ from vivid_lattice.core.plan.enter_plan import enter_plan_line
 from vivid_lattice.core.plan.geometry.floor_lines import FloorLines
 from vivid_lattice.core.plan.geometry.house import House, Spot
 from vivid_lattice.core.plan.house_plan import house_plan
-from vivid_lattice.core.plan.planned_runs import with_planned_runs
+from vivid_lattice.core.plan.planned_runs import BRANCH_M, with_planned_runs
 from vivid_lattice.core.plan.remarks import questions
 from vivid_lattice.core.plan.routes.distance import Distances
 from vivid_lattice.core.plan.routes.zones import Plate, WallFace, is_in_zone
@@ -259,6 +259,38 @@ class InTheRuns(unittest.TestCase):
             self.assertEqual(found, {"wall": "C", "floor-or-ceiling": method})
         stud = planned("barn 12 x 4 insulated stud", *self.LINES[1:], circuits=("cooker 32A",))
         self.assertEqual(self.methods(stud)["wall"], "102")
+
+    def test_a_branch_that_lies_worse_than_the_way_to_the_furthest_point_counts(self) -> None:
+        """The furthest heater is in masonry, a nearer one in an insulated stud wall: its method is in the run, and the length is unchanged."""
+        lines = (
+            "barn 12 x 4 masonry", "store 3 x 2 insulated stud behind barn", "board barn left at 3.5", "heater barn right at 0.3",
+            "heater store back at 1.5",
+        )  # fmt: skip
+        job = planned(*lines, circuits=("heater 7kW 6mm2",))
+        [circuit] = job.circuits
+        branch = (CircuitRoute(circuit=circuit.id, shape="branch"),)
+        job = with_planned_runs(job.model_copy(update={"plan": job.plan.model_copy(update={"routes": branch})}), UK)
+        [plan] = house_plan(job, UK).circuits
+        self.assertEqual(plan.furthest, "barn-heater")
+        lies = {(section.concealed_in, section.method): section.length_m for section in job.circuits[0].run}
+        self.assertEqual(lies["wall", "102"], BRANCH_M)
+        total = sum(round(100 * (section.length_m or 0)) for section in job.circuits[0].run)
+        self.assertEqual(total, round(100 * plan.length_m))
+        self.assertEqual(with_planned_runs(job, UK), job)
+        masonry = with_planned_runs(enter_plan_line(job, "store 3 x 2 masonry behind barn"), UK)
+        self.assertNotIn("102", {section.method for section in masonry.circuits[0].run})
+
+    def test_a_branch_in_company_counts_as_grouped(self) -> None:
+        """Two cookers share the way to the near wall for more than a metre; the first circuit goes on alone to a further point."""
+        lines = (*LONG, "cooker barn back at 6", "cooker barn right at 2", "heater barn back at 6")
+        job = planned(*lines, circuits=("cooker 32A", "heater 3kW"))
+        cooker = job.circuits[0]
+        branch = (CircuitRoute(circuit=cooker.id, shape="branch"),)
+        job = with_planned_runs(job.model_copy(update={"plan": job.plan.model_copy(update={"routes": branch})}), UK)
+        for circuit in job.circuits:
+            laid = house_plan(job, UK).laying.circuits[circuit.id]
+            most = max(leg.together for leg in (*laid.way, *laid.branches))
+            self.assertEqual(max(section.circuits_grouped for section in circuit.run), most)
 
     def test_insulation_that_is_not_stated_is_asked_where_it_matters(self) -> None:
         def asked(job: Job) -> int:

@@ -16,7 +16,8 @@ _WAYS: tuple[Way, ...] = ("ceiling", "floor", "loft", "surface", "wall")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OtherRoute:
-    """A route that a circuit could have. ``verdict``: the worst of its checks then; ``fails``: the checks that fail."""
+    """A route that a circuit could have. ``verdict``: the worst of its checks then; ``fails``: the checks that fail; ``passes``: none does,
+    and none lacks an input."""
 
     way: Way
     shape: RouteShape
@@ -24,6 +25,7 @@ class OtherRoute:
     length_m: float
     verdict: Verdict
     fails: tuple[str, ...]
+    passes: bool
     current: bool
 
 
@@ -47,7 +49,7 @@ def other_routes(job: Job, rules: RuleSet, circuit_id: str) -> tuple[OtherRoute,
         for each in found
         if each.current or each.shape == "radial" or each.length_m != radial.get((each.way, each.apart))
     ]
-    return tuple(sorted(found, key=lambda each: (VERDICT_ORDER.index(each.verdict) == 0, each.apart, each.length_m)))
+    return tuple(sorted(found, key=lambda each: (not each.passes, each.apart, each.length_m)))
 
 
 def _tried(
@@ -61,5 +63,6 @@ def _tried(
     return OtherRoute(
         way=way, shape=shape, apart=apart, length_m=round(length, 2), current=current,
         verdict=min((each.verdict for each in findings), key=VERDICT_ORDER.index, default="pass"),
+        passes=all(each.verdict not in ("fail", "missing") for each in findings),
         fails=tuple(each.check for each in findings if each.verdict == "fail"),
     )  # fmt: skip

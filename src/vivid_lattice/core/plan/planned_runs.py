@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Literal
 
 from vivid_lattice.core.document.job import Job, Section
@@ -15,6 +15,8 @@ from vivid_lattice.core.plan.routes.company import SHORT_M, LaidLeg
 from vivid_lattice.core.plan.routes.leg import Leg
 from vivid_lattice.core.rules.protocol import RuleSet
 
+#: What stands for a branch that lies worse than the way to the furthest point [m].
+BRANCH_M = 0.01
 #: What a part of a run is concealed in, by where it lies.
 Concealed = Literal["no", "wall", "metal-partition", "floor-or-ceiling"]
 _CONCEALED: Mapping[str, Concealed] = {"surface": "no", "ceiling": "floor-or-ceiling", "loft": "floor-or-ceiling", "floor": "floor-or-ceiling"}  # fmt: skip
@@ -24,12 +26,22 @@ def with_planned_runs(job: Job, rules: RuleSet) -> Job:
     """The job with its plan in the runs of its circuits: to the furthest point, or all round a ring, part by part. What is not on the plan
     stays as it is; so does what the plan does not know: ambient temperature, depth in the wall, insulation and metal around it, and a
     method of installation where the plan does not state what decides it, or one that is none of those it tells apart."""
+    planned = _with_runs(job, rules)
+    # Which circuits carry too little to be counted depends on their methods: where the plan changed one, they are counted again.
+    return planned if _methods(planned) == _methods(job) else _with_runs(planned, rules)
+
+
+def _with_runs(job: Job, rules: RuleSet) -> Job:
     runs = planned_runs(job, rules, house_plan(job, rules))
     circuits = tuple(
         circuit.model_copy(update={"run": runs[circuit.id]}) if circuit.id in runs else circuit
         for circuit in job.circuits
     )
     return job if circuits == job.circuits else job.model_copy(update={"circuits": circuits})
+
+
+def _methods(job: Job) -> list[frozenset[str]]:
+    return [frozenset(section.method for section in circuit.run) for circuit in job.circuits]
 
 
 def planned_runs(job: Job, rules: RuleSet, plan: HousePlan) -> dict[str, tuple[Section, ...]]:
@@ -49,22 +61,31 @@ class _Run:
         self._stated = circuit.circuit.run
 
     def sections(self, plan: HousePlan) -> tuple[Section, ...]:
-        """Its parts, in the order in which each begins."""
-        parts: dict[Section, float] = {}
-        for laid in plan.laying.legs[self._circuit.circuit.id]:
-            for section, share in self._parts(laid):
-                parts[section] = parts.get(section, 0.0) + laid.leg.length_m * share
-        parts = _without_short(parts)
+        """Its parts, in the order in which each begins. How a branch lies counts too, though the length is that of the way to the furthest
+        point: where no part of that way lies as badly, a centimetre stands for it."""
+        laid = plan.laying.circuits[self._circuit.circuit.id]
+        parts = _without_short(self._lengths(laid.way))
         if not parts:
             return (self._stated[0].model_copy(update={"length_m": self._circuit.length_m}),)
-        return tuple(_in_cm(parts, self._circuit.length_m))
+        branches = _not_covered(self._lengths(laid.branches), parts)
+        on_way = tuple(_in_cm(parts, self._circuit.length_m - BRANCH_M * len(branches)))
+        return (*on_way, *(section.model_copy(update={"length_m": BRANCH_M}) for section in branches))
+
+    def _lengths(self, legs: Sequence[LaidLeg]) -> dict[Section, float]:
+        """How much lies each way [m]."""
+        parts: dict[Section, float] = {}
+        for laid in legs:
+            for section, share in self._parts(laid):
+                parts[section] = parts.get(section, 0.0) + laid.leg.length_m * share
+        return parts
 
     def _parts(self, laid: LaidLeg) -> Iterator[tuple[Section, float]]:
         """A part of the route by what was stated: of parts that were concealed in the same, else of all, by their lengths."""
         leg = laid.leg
         kind = self._wall_kind(leg)
         concealed = _concealed(leg, kind)
-        like = [each for each in self._stated if each.concealed_in == concealed] or list(self._stated)
+        stated = [each for each in self._stated if (each.length_m or 1.0) > BRANCH_M] or list(self._stated)
+        like = [each for each in stated if each.concealed_in == concealed] or stated
         whole = sum(each.length_m or 0.0 for each in like)
         for before in like:
             share = (before.length_m or 0.0) / whole if whole > 0 else 1 / len(like)
@@ -118,12 +139,30 @@ def _without_short(parts: Mapping[Section, float]) -> dict[Section, float]:
         alike = [
             other
             for other in kept
-            if other.circuits_grouped > section.circuits_grouped
-            and other.model_copy(update={"circuits_grouped": section.circuits_grouped}) == section
+            if other.circuits_grouped > section.circuits_grouped and _alone(other) == _alone(section)
         ]
         if length < SHORT_M and alike:
             kept[max(alike, key=lambda other: other.circuits_grouped)] += kept.pop(section)
     return kept
+
+
+def _not_covered(branches: Mapping[Section, float], way: Iterable[Section]) -> list[Section]:
+    """How branches lie where the way lies nowhere so, with as many together: the most grouped of those that differ by that alone."""
+    most: dict[Section, int] = {}
+    for section in way:
+        alone = _alone(section)
+        most[alone] = max(most.get(alone, 0), section.circuits_grouped)
+    worse: dict[Section, Section] = {}
+    for section in branches:
+        alone = _alone(section)
+        if section.circuits_grouped > most.get(alone, 0):
+            most[alone] = section.circuits_grouped
+            worse[alone] = section
+    return list(worse.values())
+
+
+def _alone(section: Section) -> Section:
+    return section.model_copy(update={"circuits_grouped": 1})
 
 
 def _in_cm(parts: Mapping[Section, float], length_m: float) -> Iterator[Section]:

@@ -20,6 +20,8 @@ SHORT_M = 1.0
 Key = tuple[str, str, str]
 #: A cable by its circuit; 1: the other leg of a ring.
 Cable = tuple[str, int]
+#: A part of a route by its section and its number there.
+_Part = tuple[str, str, int]
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,6 +31,19 @@ class LaidLeg:
     leg: Leg
     together: int
     beside: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class LaidCircuit:
+    """A circuit as it lies. ``way``: part by part to its furthest point, or all round its ring; ``branches``: what is on no such way."""
+
+    way: tuple[LaidLeg, ...]
+    branches: tuple[LaidLeg, ...]
+
+    @property
+    def beside(self) -> tuple[str, ...]:
+        """Circuits that count as grouped with it somewhere, itself where both legs of its ring do."""
+        return tuple(dict.fromkeys(name for laid in (*self.way, *self.branches) for name in laid.beside))
 
 
 class Company:
@@ -44,28 +59,54 @@ class Company:
         self._sections, self._lines, self._uncounted = sections, lines, uncounted
         self._rings = {plan.circuit.id for plan in plans if plan.shape == "ring"}
 
-    def of(self, plan: CircuitPlan) -> tuple[LaidLeg, ...]:
-        """The way of a circuit to its furthest point, or all round its ring, with what lies beside each part.
+    def of(self, plan: CircuitPlan) -> LaidCircuit:
+        """Every part of a circuit with what lies beside it.
 
-        Equation  together = the most circuits that lie together for more than SHORT_M without a break
+        Equation  together = the most circuits that lie together for more than SHORT_M without a break, on any way from the board
         """
-        way = [(leg, counts) for section in _way(plan) for leg, counts in self._parts(plan, section)]
-        cut = [
-            (number, length, beside)
-            for number, (leg, counts) in enumerate(way)
-            for length, beside in (self._pieces(leg, plan) if counts else [(leg.length_m, frozenset[Cable]())])
+        pieces = {
+            (section.a, section.b, number): self._pieces(leg, plan) if counts else [(leg.length_m, frozenset[Cable]())]
+            for section in plan.sections
+            for number, (leg, counts) in enumerate(self._parts(plan, section))
+        }
+        most: dict[_Part, LaidLeg] = {}
+        ways = list(_ways(plan))
+        for way in ways:
+            for part, laid in self._along(plan, way, pieces):
+                if part not in most or laid.together > most[part].together:
+                    most[part] = laid
+        first = {(section.a, section.b) for section in ways[0]} if ways else set()
+        return LaidCircuit(
+            way=tuple(most[part] for part in self._parts_of(plan, ways[0] if ways else ())),
+            branches=tuple(laid for part, laid in most.items() if part[:2] not in first),
+        )
+
+    def _parts_of(self, plan: CircuitPlan, way: Sequence[PlannedSection]) -> list[_Part]:
+        return [
+            (section.a, section.b, number)
+            for section in way
+            for number in range(len(self._sections[plan.circuit.id, section.a, section.b]))
         ]
-        found: list[tuple[int, frozenset[Cable]]] = [(1, frozenset())] * len(way)
+
+    def _along(
+        self,
+        plan: CircuitPlan,
+        way: Sequence[PlannedSection],
+        pieces: Mapping[_Part, list[tuple[float, frozenset[Cable]]]],
+    ) -> Iterator[tuple[_Part, LaidLeg]]:
+        """The parts of one way from the board, each with the most that lie together there."""
+        parts = self._parts_of(plan, way)
+        cut = [(number, *piece) for number, part in enumerate(parts) for piece in pieces[part]]
+        found: list[tuple[int, frozenset[Cable]]] = [(1, frozenset())] * len(parts)
         for at in range(2, max((len(beside) + 1 for _, _, beside in cut), default=1) + 1):
             for full, stretch in itertools.groupby(cut, key=lambda piece: len(piece[2]) + 1 >= at):
-                parts = list(stretch)
-                if full and sum(length for _, length, _ in parts) > SHORT_M:
-                    for number, pieces in itertools.groupby(parts, key=lambda piece: piece[0]):
-                        found[number] = at, frozenset().union(*(beside for _, _, beside in pieces))
-        return tuple(
-            LaidLeg(leg, together, tuple(sorted({owner for owner, _ in beside})))
-            for (leg, _), (together, beside) in zip(way, found, strict=True)
-        )
+                full_pieces = list(stretch)
+                if full and sum(length for _, length, _ in full_pieces) > SHORT_M:
+                    for number, own in itertools.groupby(full_pieces, key=lambda piece: piece[0]):
+                        found[number] = at, frozenset().union(*(beside for _, _, beside in own))
+        for (a, b, number), (together, beside) in zip(parts, found, strict=True):
+            leg = self._sections[plan.circuit.id, a, b][number]
+            yield (a, b, number), LaidLeg(leg, together, tuple(sorted({owner for owner, _ in beside})))
 
     def _parts(self, plan: CircuitPlan, section: PlannedSection) -> Iterator[tuple[Leg, bool]]:
         route = self._sections[plan.circuit.id, section.a, section.b]
@@ -96,12 +137,15 @@ def rises_at_board(section: PlannedSection, route: Route, number: int) -> bool:
     return at_board and route[number].upright
 
 
-def _way(plan: CircuitPlan) -> list[PlannedSection]:
-    """The sections from the board to the furthest point, or all of a ring, in their order."""
+def _ways(plan: CircuitPlan) -> Iterator[list[PlannedSection]]:
+    """The ways from the board to every end, each as sections in their order: that to the furthest point first; of a ring all of it."""
     if plan.shape == "ring":
-        return list(plan.sections)
+        yield list(plan.sections)
+        return
     graph: nx.Graph[str] = nx.Graph()
     for section in plan.sections:
         graph.add_edge(section.a, section.b, section=section)
-    path = nx.shortest_path(graph, FEED, plan.furthest)
-    return [graph.edges[a, b]["section"] for a, b in itertools.pairwise(path)]
+    ends = [name for name in graph if graph.degree(name) == 1 and name not in (FEED, plan.furthest)]
+    paths = nx.single_source_shortest_path(graph, FEED)
+    for end in (plan.furthest, *ends):
+        yield [graph.edges[a, b]["section"] for a, b in itertools.pairwise(paths[end])]

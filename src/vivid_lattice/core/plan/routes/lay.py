@@ -9,7 +9,7 @@ from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from vivid_lattice.core.plan.circuit_plan import CircuitPlan, PlannedSection
-from vivid_lattice.core.plan.routes.company import Company, Key, LaidLeg, rises_at_board
+from vivid_lattice.core.plan.routes.company import Company, Key, LaidCircuit, rises_at_board
 from vivid_lattice.core.plan.routes.distance import Route
 from vivid_lattice.core.plan.routes.leg import Leg
 from vivid_lattice.core.plan.routes.lines import CableLines, axis_of
@@ -17,15 +17,10 @@ from vivid_lattice.core.plan.routes.lines import CableLines, axis_of
 
 @dataclass(frozen=True, slots=True)
 class Laying:
-    """All routes of a job. ``sections``: by circuit and ends; ``legs``: of each circuit to its furthest point, or all round its ring."""
+    """All routes of a job. ``sections``: by circuit and ends; ``circuits``: how each lies."""
 
     sections: Mapping[Key, Route]
-    legs: Mapping[str, tuple[LaidLeg, ...]]
-
-
-def neighbours(laying: Laying, circuit: str) -> tuple[str, ...]:
-    """Circuits that count as grouped with a circuit somewhere on its way, itself where both legs of its ring do."""
-    return tuple(dict.fromkeys(name for laid in laying.legs[circuit] for name in laid.beside))
+    circuits: Mapping[str, LaidCircuit]
 
 
 def lay(plans: Sequence[CircuitPlan], *, apart: bool, light: Callable[[int], Collection[str]] = lambda _: ()) -> Laying:
@@ -43,13 +38,13 @@ def lay(plans: Sequence[CircuitPlan], *, apart: bool, light: Callable[[int], Col
             for leg in _counted(section, route):
                 lines.add(leg, plan.circuit.id)
     beside = CableLines() if apart else lines
-    legs = _legs(plans, Company(plans, sections, beside))
-    most = max((laid.together for each in legs.values() for laid in each), default=1)
+    laid = _circuits(plans, Company(plans, sections, beside))
+    most = max((leg.together for each in laid.values() for leg in (*each.way, *each.branches)), default=1)
     uncounted = light(most) if most > 1 else ()
-    return Laying(sections, _legs(plans, Company(plans, sections, beside, uncounted)) if uncounted else legs)
+    return Laying(sections, _circuits(plans, Company(plans, sections, beside, uncounted)) if uncounted else laid)
 
 
-def _legs(plans: Sequence[CircuitPlan], company: Company) -> dict[str, tuple[LaidLeg, ...]]:
+def _circuits(plans: Sequence[CircuitPlan], company: Company) -> dict[str, LaidCircuit]:
     return {plan.circuit.id: company.of(plan) for plan in plans}
 
 

@@ -37,7 +37,8 @@ def _is_light(circuit: Circuit, drops: Drops, rules: RuleSet, share: float, toge
 
 def _ratings_a(circuit: Circuit, cable: Cable, rules: RuleSet, together: int) -> Iterator[float]:
     """What the cable carries in each part of its run in company [A]."""
+    loaded = 3 if len(circuit.lines) == 3 else 2
     for section in circuit.run:
         grouped = section.model_copy(update={"circuits_grouped": max(together, 1)})
-        factors = rules.factors.factors(grouped, cable)
-        yield rules.cables.capacity_a(cable, section.method).value * prod(factor.value for factor in factors)
+        factors = rules.factors.factors(grouped, cable, loaded)
+        yield rules.cables.capacity_a(cable, section.method, loaded).value * prod(factor.value for factor in factors)
