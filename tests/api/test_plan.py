@@ -39,7 +39,7 @@ class PlanOverHttp(ApiCase):
         for section in view["drawing"]["sections"]:
             for a, b in itertools.pairwise(section["corners"]):
                 self.assertTrue(a[0] == b[0] or a[1] == b[1], section)
-        self.assertEqual({part["concealed_in"] for part in ring["run"]}, {"wall", "floor-or-ceiling"})
+        self.assertEqual({part["section"]["concealed_in"] for part in ring["run"]}, {"wall", "floor-or-ceiling"})
         self.assertEqual(view["remarks"], [])
         self.assertEqual([each["name"] for each in view["proposals"]], ["Kitchen"])
         terminals = {joint["terminals_of"] for box in ring["boxes"] for joint in box["joints"]}

@@ -14,7 +14,6 @@ from vivid_lattice.core.document.job import Job, Section
 from vivid_lattice.core.document.plan import FeedAt, PointKind, RouteShape
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import Text, message
-from vivid_lattice.core.plan.circuit_for_points import line_for, with_circuit_for
 from vivid_lattice.core.plan.circuit_plan import CircuitPlan, PlannedSection
 from vivid_lattice.core.plan.conductors.terminals import EARTH, Terminals
 from vivid_lattice.core.plan.drawing import Drawing, drawing_of
@@ -25,8 +24,9 @@ from vivid_lattice.core.plan.fill.boxes_of_plan import fills_of
 from vivid_lattice.core.plan.fill.conduit import ConduitChoice
 from vivid_lattice.core.plan.fill.conduits_of_plan import conduits_of
 from vivid_lattice.core.plan.house_plan import HousePlan, MadeJoint, house_plan, made_joints
+from vivid_lattice.core.plan.new_circuit import line_for, with_circuit_for
 from vivid_lattice.core.plan.other_routes import OtherRoute, other_routes
-from vivid_lattice.core.plan.planned_runs import planned_runs, with_planned_runs
+from vivid_lattice.core.plan.planned_runs import is_branch, planned_runs, with_planned_runs
 from vivid_lattice.core.plan.proposals import proposals
 from vivid_lattice.core.plan.remarks import questions, remarks
 from vivid_lattice.core.rules import rule_set
@@ -85,6 +85,13 @@ class BoxJoints(BaseModel):
     fill: BoxFilling | None
 
 
+class RunPart(BaseModel):
+    """A part of the run of a circuit. ``branch``: it tells how a branch lies, and its length says nothing."""
+
+    section: Section
+    branch: bool
+
+
 class PlannedCircuit(BaseModel):
     """A circuit as it runs. ``gap``: by what share another order could be shorter; ``run``: its parts by where they lie; ``beside``: circuits
     that count as grouped with it."""
@@ -101,7 +108,7 @@ class PlannedCircuit(BaseModel):
     proved: bool
     sections: list[PlannedSection]
     boxes: list[BoxJoints]
-    run: list[Section]
+    run: list[RunPart]
     beside: list[str]
     conduits: list[ConduitFilling]
 
@@ -229,7 +236,7 @@ def _circuit(plan: CircuitPlan, job: Job, rules: RuleSet, house: HousePlan, run:
             )
             for box, joints in made.items()
         ],
-        run=list(run),
+        run=[RunPart(section=each, branch=is_branch(each)) for each in run],
         conduits=[_conduit(a, b, each) for (a, b), each in conduits_of(plan, house.laying.sections, rules).items()],
         beside=[job.circuit(each).name for each in house.laying.circuits[plan.circuit.id].beside],
     )

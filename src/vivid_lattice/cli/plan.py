@@ -18,7 +18,7 @@ from vivid_lattice.core.plan.fill.boxes_of_plan import fills_of
 from vivid_lattice.core.plan.fill.conduit import ConduitChoice
 from vivid_lattice.core.plan.fill.conduits_of_plan import conduits_of
 from vivid_lattice.core.plan.house_plan import HousePlan, MadeJoint, house_plan, made_joints
-from vivid_lattice.core.plan.planned_runs import planned_runs
+from vivid_lattice.core.plan.planned_runs import is_branch, planned_runs
 from vivid_lattice.core.plan.remarks import questions, remarks
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -158,6 +158,7 @@ def _part(section: Section) -> dict[str, Any]:
         "method": section.method,
         "circuits_grouped": section.circuits_grouped,
         "depth_mm": section.depth_mm,
+        "branch": is_branch(section),
     }
 
 
@@ -179,7 +180,8 @@ def _print_circuit(plan: CircuitPlan, points: Mapping[str, PlanPoint], rules: Ru
     )
     for part in run:
         grouped = f", {part.circuits_grouped} grouped" if part.circuits_grouped > 1 else ""
-        print(f"   {part.length_m:.2f} m {part.concealed_in or 'place not stated'}, method {part.method}{grouped}")
+        long = "on a branch" if is_branch(part) else f"{part.length_m:.2f} m"
+        print(f"   {long} {part.concealed_in or 'place not stated'}, method {part.method}{grouped}")
     if not plan.proved:
         print("   NOT PROVED: a switch position does not do what it should")
     for section in plan.sections:

@@ -16,6 +16,7 @@ from vivid_lattice.core.plan.proposals import proposals
 from vivid_lattice.core.plan.remarks import remarks
 from vivid_lattice.core.plan.spacing import WallSpace, counter_spaces, least_sockets, spacing_gaps
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.rule_data import load
 
 INCH_M = 0.0254
 
@@ -94,7 +95,7 @@ class KeptClear(unittest.TestCase):
             placed = enter_plan_line(job, f"socket kitchen worktop back at {at}")
             self.assertEqual(not too_near(placed, rule_set("uk")), allowed, at)
         [near] = too_near(enter_plan_line(job, "socket kitchen worktop back at 2"), rule_set("uk"))
-        self.assertIn("0.20 m from the sink; 0.30 m at least", str(near.text))
+        self.assertIn("0.20 m from the sink; 0.30 m at least. On-Site Guide; practice", str(near.text))
 
     def test_a_bath_from_another_wall_and_over_a_hob(self) -> None:
         """BS 7671 701.512.3: sockets 2.5 m from zone 1. Over a hob nothing, beside it anything."""
@@ -145,6 +146,45 @@ class KeptClear(unittest.TestCase):
         for point in of_kind(job, "socket"):
             length = 4.0 if point.wall in ("front", "back") else 3.0
             self.assertTrue(0.3 <= (point.along_m or 0.0) <= length - 0.3, point)
+
+
+class Figures(unittest.TestCase):
+    """Figures of the plan against the rules and tables that they are taken from."""
+
+    def clear(self, standard: str, fixture: str, points: str) -> float:
+        found = [
+            each for each in rule_set(standard).plan.clearances if (each.fixture, each.points) == (fixture, points)
+        ]
+        [one] = found
+        return one.sideways_m
+
+    def test_clearances(self) -> None:
+        """uk.bathroom.sockets, NEC 406.9(C) in feet, zone 2 of IEC 60364-7-701 and of the British zones."""
+        away = load("uk").rule("uk.bathroom.sockets").params["distance_m"]
+        self.assertEqual(self.clear("uk", "bath", "socket"), away)
+        self.assertEqual(self.clear("uk", "shower-tray", "socket"), away)
+        self.assertAlmostEqual(self.clear("na", "bath", "socket") / 0.3048, 3.0)
+        for standard, points in (
+            ("uk", "switch"),
+            ("iec", "socket"),
+            ("iec", "switch"),
+            ("za", "socket"),
+            ("anz", "socket"),
+        ):
+            self.assertEqual(self.clear(standard, "bath", points), 0.6, standard)
+
+    def test_methods_by_place_have_ratings_for_the_cable_that_is_laid(self) -> None:
+        for standard, cable in (("uk", "flat-twin-pvc"), ("iec", "sheathed-pvc")):
+            rules = rule_set(standard)
+            self.assertLessEqual(rules.plan.methods_told_apart, set(rules.cables.kind(cable).methods))
+
+    def test_insulation_at_and_over_the_limit(self) -> None:
+        """BS 7671 Table 4A2: 100 to 100 mm, 101 over it."""
+        plan = rule_set("uk").plan
+        found = [plan.method_of("ceiling", mm) for mm in (0.0, 0.5, 100.0, 100.5, 400.0)]
+        self.assertEqual([each and each.method for each in found], ["C", "100", "100", "101", "101"])
+        self.assertIsNone(plan.method_of("ceiling", None))
+        self.assertIsNone(rule_set("na").plan.method_of("ceiling", 0.0))
 
 
 class Worktops(unittest.TestCase):

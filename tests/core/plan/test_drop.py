@@ -36,6 +36,15 @@ class Dropped(unittest.TestCase):
         self.assertEqual((cooker.room, cooker.wall), ("hall", "right"))
         self.assertGreater(run_m(moved.circuits[2]), run_m(job.circuits[2]))
 
+    def test_what_shares_its_plate_goes_with_it(self) -> None:
+        job = typed(*ROOMS, "light kitchen", "socket kitchen with the switch")
+        moved = drop(job, "kitchen-switch", 0, 5.9, 2.0)
+        places = {
+            point.kind: (point.room, point.wall, point.along_m) for point in moved.plan.points if point.kind != "light"
+        }
+        self.assertEqual(places["socket"], places["switch"])
+        self.assertEqual(places["switch"][:2], ("hall", "right"))
+
     def test_it_keeps_clear_of_a_sink(self) -> None:
         job = enter_plan_line(typed(*ROOMS), "sink kitchen back at 1.6")
         made = drop_new(job, "socket", 0, 2.0, 2.9)

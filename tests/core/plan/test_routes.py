@@ -11,7 +11,7 @@ import networkx as nx
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vivid_lattice.core.document.plan import FloorBuild, Opening, Plan, PlanPoint, RoomShape
+from vivid_lattice.core.document.plan import CircuitRoute, FloorBuild, Opening, Plan, PlanPoint, RoomShape
 from vivid_lattice.core.plan.geometry.house import House, Spot, area_m2
 from vivid_lattice.core.plan.routes.distance import Distances
 from vivid_lattice.core.plan.routes.joint_boxes import WORTH_M, Branches, branches_with_joints
@@ -21,6 +21,7 @@ from vivid_lattice.core.plan.routes.order import (
     shortest_path,
     shortest_tour,
 )
+from vivid_lattice.core.plan.routes.ways import CircuitWays, HouseWays
 from vivid_lattice.core.rules import rule_set
 
 
@@ -50,7 +51,8 @@ class WorkedExamples(unittest.TestCase):
         spots = {
             "board": Spot(0, 0.0, 0.5, 1.4), "A": Spot(0, 2.0, 0.0, 0.45), "B": Spot(0, 4.0, 1.5, 0.45), "C": Spot(0, 1.0, 3.0, 0.45)
         }  # fmt: skip
-        found = shortest_tour("board", ("A", "B", "C"), Distances(house(room(4.0, 3.0)), "floor").table(spots))
+        ways = CircuitWays(HouseWays(house(room(4.0, 3.0))), CircuitRoute(circuit="c1", way="floor"), spots)
+        found = shortest_tour("board", ("A", "B", "C"), ways.table(spots))
         self.assertIn(found.points, (("A", "B", "C"), ("C", "B", "A")))
         self.assertAlmostEqual(found.length_m, 20.46, delta=0.005)
         self.assertAlmostEqual(found.length_m + 2 * 1.0 + 6 * 0.2, 23.66, delta=0.005)

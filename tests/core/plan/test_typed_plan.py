@@ -11,9 +11,9 @@ from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.document.plan import PlanPoint, RoomShape
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.job_file import read_document, to_text
-from vivid_lattice.core.plan.circuit_for_points import with_circuit_for
 from vivid_lattice.core.plan.enter_plan import enter_plan_line
 from vivid_lattice.core.plan.house_plan import house_plan
+from vivid_lattice.core.plan.new_circuit import with_circuit_for
 from vivid_lattice.core.plan.typed.room_line import metres
 from vivid_lattice.core.rules import rule_set
 

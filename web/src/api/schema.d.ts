@@ -7303,7 +7303,8 @@ export interface components {
         };
         /**
          * OtherRoute
-         * @description A route that a circuit could have. ``verdict``: the worst of its checks then; ``fails``: the checks that fail.
+         * @description A route that a circuit could have. ``verdict``: the worst of its checks then; ``fails``: the checks that fail; ``passes``: none does,
+         *     and none lacks an input.
          */
         OtherRoute: {
             /**
@@ -7327,6 +7328,8 @@ export interface components {
             verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
             /** Fails */
             fails: string[];
+            /** Passes */
+            passes: boolean;
             /** Current */
             current: boolean;
         };
@@ -7719,7 +7722,7 @@ export interface components {
             /** Boxes */
             boxes: components["schemas"]["BoxJoints"][];
             /** Run */
-            run: components["schemas"]["Section"][];
+            run: components["schemas"]["RunPart"][];
             /** Beside */
             beside: string[];
             /** Conduits */
@@ -8852,6 +8855,15 @@ export interface components {
             tables: string[];
             /** Cautions */
             cautions: string[];
+        };
+        /**
+         * RunPart
+         * @description A part of the run of a circuit. ``branch``: it tells how a branch lies, and its length says nothing.
+         */
+        RunPart: {
+            section: components["schemas"]["Section"];
+            /** Branch */
+            branch: boolean;
         };
         /**
          * Sample
@@ -19898,4 +19910,4 @@ export interface operations {
         };
     };
 }
-// sha256 17ac4029ddde3b882c21f8d8e6d2961228d09ef24db1ba72f41ce210db634786
+// sha256 b8d55214e866d4b1136d05c299d5f016d724218764a8e76ce56dcfd955985bb8

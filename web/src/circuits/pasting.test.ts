@@ -66,6 +66,9 @@ describe("cells from a spreadsheet", () => {
     expect(pasted([circuit("a")], ["length"], [["1"], ["2"]], rules)).toEqual({
       error: expect.stringContaining("2 rows were copied"),
     });
+    expect(pasted([circuit("a")], ["length"], [["5"]], rules, () => true)).toMatchObject({
+      error: expect.stringContaining("plan"),
+    });
     expect(pasted([circuit("a")], ["length"], [["1", "2"]], rules)).toEqual({
       error: expect.stringContaining("2 columns were copied"),
     });

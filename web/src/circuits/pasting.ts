@@ -15,6 +15,7 @@ export function pasted(
   edits: readonly Edit[],
   rows: readonly (readonly string[])[],
   rules: RuleSetView,
+  planned: (circuit: Circuit) => boolean = () => false,
 ): Pasted {
   const widest = Math.max(...rows.map((row) => row.length));
   if (rows.length > circuits.length)
@@ -28,7 +29,7 @@ export function pasted(
     for (const [column, text] of row.entries()) {
       const which = edits[column];
       if (!which || !text.trim()) continue;
-      const result = typed(circuit, which, text, rules);
+      const result = typed(circuit, which, text, rules, planned(circuit));
       if ("error" in result) return { error: `Row ${at + 1}, ${circuit.name}: ${result.error}` };
       circuit = result.circuit;
       cells += 1;

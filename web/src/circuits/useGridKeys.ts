@@ -8,7 +8,7 @@ import { otherGroup } from "./checkGroups";
 import { beginsTyping, moved } from "./gridKeys";
 import { editText } from "./gridModel";
 import { pasted } from "./pasting";
-import { stepped } from "./typing";
+import { isPlanned, stepped } from "./typing";
 import { fromBox } from "./useCursor";
 import type { Grid } from "./useGrid";
 
@@ -54,7 +54,9 @@ export function useGridKeys(grid: Grid, remedies: Remedy[] | undefined, onTable:
       return;
     }
     const circuits = rows.slice(spot.row).map((row) => row.circuit);
-    const result = pasted(circuits, edits.slice(spot.column - 1), pastedRows(text), rules);
+    const result = pasted(circuits, edits.slice(spot.column - 1), pastedRows(text), rules, (each) =>
+      isPlanned(document, each),
+    );
     if ("error" in result) return notify(t("web.circuits.paste_refused", { reason: result.error }));
     edit(withCircuits(document, result.circuits));
     notify(t("web.circuits.pasted", { n: result.cells }));

@@ -1,13 +1,12 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { answered, client } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
-import { Button } from "../ui/Button";
+import { FileButton } from "../ui/FileButton";
 
 /** Readings from a file that an instrument or a spreadsheet has saved. The same file twice changes nothing. */
 export function ImportReadings() {
   const { jobId, saved, takeRevision } = useJob();
-  const input = useRef<HTMLInputElement>(null);
   const [said, setSaid] = useState<string[]>([]);
   const read = async (file: File) => {
     try {
@@ -27,18 +26,14 @@ export function ImportReadings() {
     } catch (reason) {
       setSaid([reason instanceof Error ? reason.message : String(reason)]);
     }
-    if (input.current) input.current.value = "";
   };
   return (
     <div className="mt-3 border-t border-line pt-2 text-[12.5px]">
-      <Button onClick={() => input.current?.click()}>{t("web.testing.import")}</Button>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        text={t("web.testing.import")}
+        label={t("web.testing.import_file")}
         accept=".csv,text/csv,text/plain"
-        aria-label={t("web.testing.import_file")}
-        className="sr-only"
-        onChange={(event) => event.target.files?.[0] && void read(event.target.files[0])}
+        onFiles={([file]) => file && void read(file)}
       />
       <ul role="status" className="mt-1">
         {said.map((line) => (

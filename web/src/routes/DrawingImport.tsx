@@ -1,8 +1,9 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { answered, client, type Job } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
+import { FileButton } from "../ui/FileButton";
 import { Select } from "../ui/Select";
 
 const read = async (document: Job, dxf: string, layer: string, level: number) =>
@@ -11,7 +12,6 @@ const read = async (document: Job, dxf: string, layer: string, level: number) =>
 /** A floor plan from a DXF drawing: the rooms of a layer are shown before they are added. */
 export function DrawingImport() {
   const { document, edit, notify } = useJob();
-  const input = useRef<HTMLInputElement>(null);
   const [dxf, setDxf] = useState("");
   const [level, setLevel] = useState(0);
   const [taken, setTaken] = useState<Awaited<ReturnType<typeof read>>>();
@@ -24,24 +24,15 @@ export function DrawingImport() {
       setTaken(undefined);
       notify((reason as Error).message);
     }
-    if (input.current) input.current.value = "";
   };
   return (
-    <div className="mb-2 text-[13px]" data-testid="drawing-import">
-      <Button variant="quiet" onClick={() => input.current?.click()}>
-        {t("web.routes.drawing_choose")}
-      </Button>
-      <input
-        ref={input}
-        type="file"
+    <div className="-mt-1 mb-2 text-[13px]" data-testid="drawing-import">
+      <FileButton
+        variant="quiet"
+        text={t("web.routes.drawing_choose")}
+        label={t("web.routes.drawing_file")}
         accept=".dxf"
-        aria-label={t("web.routes.drawing_file")}
-        className="sr-only"
-        tabIndex={-1}
-        onChange={async (event) => {
-          const [file] = event.target.files ?? [];
-          if (file) await take(await file.text(), "", level);
-        }}
+        onFiles={async ([file]) => file && (await take(await file.text(), "", level))}
       />
       {taken && (
         <section

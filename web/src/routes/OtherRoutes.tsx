@@ -27,7 +27,7 @@ export function OtherRoutes({
   if (asked !== version)
     return <Button onClick={() => setAsked(version)}>{t("web.routes.other_routes")}</Button>;
   if (!found.data) return <p className="text-soft">{found.error?.message ?? t("web.routes.trying")}</p>;
-  const passing = found.data.filter(({ fails, current }) => fails.length === 0 && !current);
+  const passing = found.data.filter(({ passes, current }) => passes && !current);
   if (passing.length === 0) return <p className="text-soft">{t("web.routes.none_passes")}</p>;
   return (
     <ul aria-label={t("web.routes.other_routes")} data-other-routes={circuit.id}>
@@ -46,7 +46,7 @@ export function OtherRoutes({
           <Button onClick={() => onTake(route)}>{t("web.routes.take_route")}</Button>
         </li>
       ))}
-      {found.data.every(({ fails, current }) => !current || fails.length === 0) && (
+      {found.data.some(({ passes, current }) => current && passes) && (
         <li className="text-soft">{t("web.routes.passes_now")}</li>
       )}
     </ul>

@@ -35,7 +35,7 @@ export function RoomForm({ onEnter }: { onEnter: (lines: readonly string[]) => v
     .filter(Boolean)
     .join(" ");
   return (
-    <details className="mb-2 text-[13px]" data-testid="room-form">
+    <details className="mb-2 text-[13px] open:basis-full" data-testid="room-form">
       <summary className="cursor-pointer text-accent">{t("web.routes.measure")}</summary>
       <div className="mt-1 flex flex-wrap items-end gap-3">
         <label htmlFor={id} className="block">

@@ -1,13 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import {
-  answered,
-  type CircuitRoute,
-  client,
-  type OtherRoute,
-  type PlanPoint,
-  type PlanView,
-} from "../api/client";
+import { type CircuitRoute, client, type OtherRoute, type PlanPoint, type PlanView } from "../api/client";
 import { planQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { type Plan, withoutPoints } from "../job/planWithout";
@@ -15,14 +8,14 @@ import { useAnsweredEdit } from "../job/useAnsweredEdit";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Photos } from "../survey/Photos";
-import { Button } from "../ui/Button";
-import { EntryLine } from "../ui/EntryLine";
 import { Segments } from "../ui/Segments";
 import { Select } from "../ui/Select";
 import { CircuitRoutes } from "./CircuitRoutes";
 import { DrawingImport } from "./DrawingImport";
 import { FloorNote } from "./FloorNote";
 import { PlanDrawing } from "./PlanDrawing";
+import { PlanEntry } from "./PlanEntry";
+import { PointPanel } from "./PointPanel";
 import { Proposals } from "./Proposals";
 import { levelName, moved, type Place, withPoint, withRoute } from "./planModel";
 import { DROPPED, KINDS } from "./planNames";
@@ -40,9 +33,11 @@ export function RoutesPage() {
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2 max-sm:px-2">
       <PlanEntry entering={entering} />
-      <DrawingImport />
-      <RoomForm onEnter={(lines) => void entering.enter(lines)} />
-      <Tracing level={level} onEnter={(lines) => void entering.enter(lines)} />
+      <div className="flex flex-wrap items-start gap-x-6">
+        <RoomForm onEnter={(lines) => void entering.enter(lines)} />
+        <Tracing level={level} onEnter={(lines) => void entering.enter(lines)} />
+        <DrawingImport />
+      </div>
       {view.error && <p role="alert">{view.error.message}</p>}
       {!view.data && !view.error && <p className="text-soft">{t("web.routes.loading")}</p>}
       {view.data && view.data.drawing.rooms.length === 0 && (
@@ -57,34 +52,6 @@ export function RoutesPage() {
         />
       )}
     </main>
-  );
-}
-
-/** The line that rooms and points are typed in; lists are pasted. */
-function PlanEntry({ entering }: { entering: ReturnType<typeof useEnterLines> }) {
-  const { document, edit } = useJob();
-  const enter = async (text: string) => {
-    const answer = await answered(client.POST("/api/plan/enter", { body: { document, text } }));
-    return edit(answer.document, document);
-  };
-  const { progress } = entering;
-  return (
-    <div className="mb-2">
-      <EntryLine
-        id="plan-entry"
-        label={t("web.routes.entry")}
-        placeholder={t("web.routes.entry_placeholder")}
-        onEnter={enter}
-        onLines={(lines) => void entering.enter(lines)}
-      />
-      {progress && (
-        <p className="mt-1 flex items-center gap-3 text-[12.5px]" role="status">
-          <progress className="h-2 w-48 accent-accent" max={progress.of} value={progress.done} />
-          {t("web.routes.progress", { done: String(progress.done), of: String(progress.of) })}
-          <Button onClick={entering.cancel}>{t("web.routes.cancel")}</Button>
-        </p>
-      )}
-    </div>
   );
 }
 
@@ -219,23 +186,11 @@ function Planned({
           />
         </div>
         {point && (
-          <section
-            aria-label={t("web.routes.point")}
-            className="mt-2 flex flex-wrap items-center gap-3 text-[12.5px]"
-          >
-            <strong className="font-semibold">{point.name}</strong>
-            <Select
-              aria-label={t("web.routes.point_circuit", { point: point.name })}
-              value={point.circuit ?? ""}
-              options={[
-                { value: "", label: t("web.routes.no_circuit") },
-                ...(document.circuits ?? []).map(({ id, name }) => ({ value: id, label: name })),
-              ]}
-              onCommit={(id) => change(withPoint(plan, { ...point, circuit: id || null }))}
-            />
-            <Button onClick={() => onKey("Delete")}>{t("web.routes.remove")}</Button>
-            <span className="text-soft">{t("web.routes.point_hint")}</span>
-          </section>
+          <PointPanel
+            point={point}
+            onCircuit={(id) => change(withPoint(plan, { ...point, circuit: id || null }))}
+            onRemove={() => onKey("Delete")}
+          />
         )}
       </div>
       <CircuitRoutes

@@ -2,7 +2,7 @@ import type { PlannedCircuit } from "../api/client";
 import { type Key, t } from "../messages/text";
 import { metres } from "./planNames";
 
-type Part = PlannedCircuit["run"][number];
+type Part = PlannedCircuit["run"][number]["section"];
 
 const PLACES: Record<NonNullable<Part["concealed_in"]>, Key> = {
   no: "web.routes.place_surface",
@@ -16,9 +16,12 @@ export function RunParts({ circuit }: { circuit: PlannedCircuit }) {
   return (
     <div className="text-soft">
       <ul aria-label={t("web.routes.parts", { circuit: circuit.name })} className="flex flex-wrap gap-x-4">
-        {circuit.run.map((part) => (
+        {circuit.run.map(({ section: part, branch }) => (
           <li key={JSON.stringify(part)} data-part={part.concealed_in ?? ""}>
-            <span className="figure text-ink">{metres(part.length_m ?? 0)} m</span> {placeOf(part)}
+            <span className="figure text-ink">
+              {branch ? t("web.routes.part_branch") : `${metres(part.length_m ?? 0)} m`}
+            </span>{" "}
+            {placeOf(part)}
           </li>
         ))}
       </ul>

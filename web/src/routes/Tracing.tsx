@@ -1,6 +1,7 @@
 import { useRef, useState } from "react";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
+import { FileButton } from "../ui/FileButton";
 import type { Place } from "./planModel";
 
 const BLANK_M = { width: 12, height: 9 };
@@ -16,7 +17,6 @@ const snapped = (value: number) => Math.round(value / STEP_M) * STEP_M;
  * lines are.
  */
 export function Tracing({ level, onEnter }: { level: number; onEnter: (lines: readonly string[]) => void }) {
-  const file = useRef<HTMLInputElement>(null);
   const svg = useRef<SVGSVGElement>(null);
   const [picture, setPicture] = useState<Picture>();
   const [wide, setWide] = useState(BLANK_M.width);
@@ -55,18 +55,13 @@ export function Tracing({ level, onEnter }: { level: number; onEnter: (lines: re
     setTo(undefined);
   };
   return (
-    <details className="mb-2 text-[13px]" data-testid="tracing">
+    <details className="mb-2 text-[13px] open:basis-full" data-testid="tracing">
       <summary className="cursor-pointer text-accent">{t("web.routes.trace")}</summary>
       <div className="mt-1 flex flex-wrap items-center gap-2">
-        <Button onClick={() => file.current?.click()}>{t("web.routes.trace_picture")}</Button>
-        <input
-          ref={file}
-          type="file"
+        <FileButton
+          label={t("web.routes.trace_picture")}
           accept="image/*"
-          aria-label={t("web.routes.trace_picture")}
-          className="sr-only"
-          tabIndex={-1}
-          onChange={(event) => event.target.files?.[0] && void open(event.target.files[0])}
+          onFiles={([chosen]) => chosen && void open(chosen)}
         />
         <label className="flex items-center gap-1">
           {t("web.routes.trace_wide")}

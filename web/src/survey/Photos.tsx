@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { answered, client, type Photo } from "../api/client";
 import { photosQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
@@ -9,6 +9,7 @@ import { photoQueue } from "../offline/photoQueue";
 import { usePhotoQueue } from "../offline/useOutbox";
 import { Button } from "../ui/Button";
 import { Dialog } from "../ui/Dialog";
+import { FileButton } from "../ui/FileButton";
 
 /** Photos of the board, of one way, or of what `title` says: kept with the job, made smaller, and without what the camera wrote into them. */
 export function Photos({
@@ -27,7 +28,6 @@ export function Photos({
   const { data = [] } = useQuery(photosQuery(jobId));
   const [shown, setShown] = useState<Photo>();
   const { waiting } = usePhotoQueue(jobId);
-  const input = useRef<HTMLInputElement>(null);
   const here = <P extends { board: string; way?: number | null }>(photo: P) =>
     photo.board === board && (way === null || photo.way === way);
   const photos = data.filter(here);
@@ -36,15 +36,14 @@ export function Photos({
   // What has been sent is the server's from then on.
   // biome-ignore lint/correctness/useExhaustiveDependencies: it follows the number of those that wait
   useEffect(refresh, [kept.length]);
-  const add = async (files: FileList) => {
+  const add = async (files: File[]) => {
     const taken = await Promise.all(
-      [...files].map(async (file) => ({
+      files.map(async (file) => ({
         ...{ id: crypto.randomUUID(), job: jobId, board, way },
         caption: file.name.slice(0, 120),
         picture: await file.arrayBuffer(),
       })),
     );
-    if (input.current) input.current.value = "";
     await photoQueue.put(taken);
   };
   const drop = async (photo: Photo) => {
@@ -78,17 +77,14 @@ export function Photos({
             {t("web.survey.photos.all")}
           </Button>
         )}
-        <Button onClick={() => input.current?.click()}>{t("web.survey.photos.add")}</Button>
+        <FileButton
+          text={t("web.survey.photos.add")}
+          label={t("web.survey.photos.choose")}
+          accept="image/jpeg,image/png,image/webp"
+          multiple
+          onFiles={(files) => void add(files)}
+        />
       </header>
-      <input
-        ref={input}
-        type="file"
-        accept="image/jpeg,image/png,image/webp"
-        multiple
-        aria-label={t("web.survey.photos.choose")}
-        className="sr-only"
-        onChange={(event) => event.target.files?.length && void add(event.target.files)}
-      />
       <ul className="grid grid-cols-3 gap-1.5">
         {photos.map((photo) => (
           <li key={photo.id}>

@@ -10,6 +10,7 @@ from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.plan import Fixture, PlanPoint, RoomShape, Wall
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.plan.geometry.house import House, on_wall
+from vivid_lattice.core.plan.geometry.walls import unbroken
 from vivid_lattice.core.rules.plan_rules import Clearance, PlanRules
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -67,6 +68,18 @@ def _text(point: PlanPoint, fixture: Fixture, rule: Clearance, distance_m: float
         None, "core.plan.clear.near", point=point.name, fixture=what, distance=f"{math.floor(distance_m * 100 + _NEAR_M) / 100:.2f}",
         wanted=f"{rule.sideways_m:.2f}", publication=publication,
     )  # fmt: skip
+
+
+def worktop_spaces(shape: RoomShape) -> Iterator[tuple[Fixture, float, float]]:
+    """The worktops of a room without the sinks and hobs in their wall: each with a part of it, from and to along the wall [m]."""
+    for top in (each for each in shape.fixtures if each.kind == "worktop"):
+        breaks = [
+            (each.from_m, each.from_m + each.width_m)
+            for each in shape.fixtures
+            if each.kind in ("sink", "hob") and each.wall == top.wall
+        ]
+        for begin, end in unbroken(top.from_m, top.from_m + top.width_m, breaks):
+            yield top, begin, end
 
 
 def footprint(shape: RoomShape, fixture: Fixture) -> Box:

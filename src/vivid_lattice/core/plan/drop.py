@@ -36,7 +36,7 @@ def drop_new(job: Job, kind: PointKind, level: int, x_m: float, y_m: float) -> J
 
 
 def drop(job: Job, point_id: str, level: int, x_m: float, y_m: float) -> Job:
-    """The job with a point at another place: in the room that is there, with the runs that follow. KeyError if there is no such point.
+    """The job with a point at another place: in the room that is there, with what shares its plate and the runs that follow. KeyError if there is no such point.
 
     Raises  EntryNotUnderstood where there is no room
     """
@@ -45,7 +45,11 @@ def drop(job: Job, point_id: str, level: int, x_m: float, y_m: float) -> Job:
         raise KeyError(point_id)
     shape = _room_at(job, level, x_m, y_m)
     moved = point.model_copy(update={"room": shape.room, "plate": None, **_place(job, point, shape, x_m, y_m)})
-    points = tuple(moved if each.id == point_id else each for each in job.plan.points)
+    place = {"room": moved.room, "wall": moved.wall, "along_m": moved.along_m}
+    points = tuple(
+        moved if each.id == point_id else each.model_copy(update=place) if each.plate == point_id else each
+        for each in job.plan.points
+    )
     job = checked(job.model_copy(update={"plan": job.plan.model_copy(update={"points": points})}))
     return checked(with_planned_runs(job, rule_set(job.job.rules)))
 

@@ -11,6 +11,7 @@ from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.plan.planned_runs import with_planned_runs
+from vivid_lattice.core.plan.typed.board_line import enter_board, is_board_line
 from vivid_lattice.core.plan.typed.fixture_line import enter_fixture, is_fixture_line
 from vivid_lattice.core.plan.typed.floor_line import enter_floor, is_floor_line
 from vivid_lattice.core.plan.typed.point_line import enter_points
@@ -51,4 +52,4 @@ def _enter(job: Job, line: str) -> Job:
         return enter_room(job, line)
     if is_fixture_line(line):
         return enter_fixture(job, line)
-    return enter_points(job, line)
+    return enter_board(job, line) if is_board_line(line) else enter_points(job, line)

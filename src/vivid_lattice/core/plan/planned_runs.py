@@ -15,7 +15,7 @@ from vivid_lattice.core.plan.routes.company import SHORT_M, LaidLeg
 from vivid_lattice.core.plan.routes.leg import Leg
 from vivid_lattice.core.rules.protocol import RuleSet
 
-#: What stands for a branch that lies worse than the way to the furthest point [m].
+#: The part of a run that tells how a branch lies, where that is worse than the way to the furthest point [m].
 BRANCH_M = 0.01
 #: What a part of a run is concealed in, by where it lies.
 Concealed = Literal["no", "wall", "metal-partition", "floor-or-ceiling"]
@@ -62,7 +62,7 @@ class _Run:
 
     def sections(self, plan: HousePlan) -> tuple[Section, ...]:
         """Its parts, in the order in which each begins. How a branch lies counts too, though the length is that of the way to the furthest
-        point: where no part of that way lies as badly, a centimetre stands for it."""
+        point: where no part of that way lies as badly, a centimetre tells of it."""
         laid = plan.laying.circuits[self._circuit.circuit.id]
         parts = _without_short(self._lengths(laid.way))
         if not parts:
@@ -159,6 +159,11 @@ def _not_covered(branches: Mapping[Section, float], way: Iterable[Section]) -> l
             most[alone] = section.circuits_grouped
             worse[alone] = section
     return list(worse.values())
+
+
+def is_branch(section: Section) -> bool:
+    """Whether a part of a planned run tells how a branch lies."""
+    return section.length_m == BRANCH_M
 
 
 def _alone(section: Section) -> Section:

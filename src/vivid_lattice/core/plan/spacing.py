@@ -11,11 +11,12 @@ from dataclasses import dataclass
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.plan import RoomShape
 from vivid_lattice.core.messages import Text, message
-from vivid_lattice.core.plan.clearances import distance_m, footprint
+from vivid_lattice.core.plan.clearances import distance_m, footprint, worktop_spaces
 from vivid_lattice.core.plan.geometry.house import House, on_wall
 from vivid_lattice.core.plan.geometry.wall_line import WallLine
 from vivid_lattice.core.rules.plan_rules import WallSpacing
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.sources import Source
 
 #: Rooms that people live in, by their kind; of no kind of its own, all but those that are passed through or stored in.
 _LIVED_IN = ("bedroom", "living")
@@ -140,28 +141,16 @@ def counter_spaces(job: Job, rules: RuleSet, shape: RoomShape) -> tuple[WallSpac
     if spacing is None:
         return ()
     found = []
-    for top in shape.fixtures:
-        if top.kind != "worktop":
-            continue
-        breaks = sorted(
-            (each.from_m, each.from_m + each.width_m)
-            for each in shape.fixtures
-            if each.kind in ("sink", "hob") and each.wall == top.wall
+    for top, begin, end in worktop_spaces(shape):
+        sockets = sorted(
+            (point.along_m or 0.0) - begin
+            for point in job.plan.points
+            if (point.room, point.wall, point.kind) == (shape.room, top.wall, "socket")
+            and begin - _SLACK_M <= (point.along_m or 0.0) <= end + _SLACK_M
+            and house.point_height_m(point) <= spacing.highest_m
+            and (point.above_worktop or house.point_height_m(point) > _WORKTOP_M)
         )
-        at, end = top.from_m, top.from_m + top.width_m
-        for begin, finish in [*breaks, (end, end)]:
-            stop = min(begin, end)
-            if stop > at + _SLACK_M:
-                sockets = sorted(
-                    (point.along_m or 0.0) - at
-                    for point in job.plan.points
-                    if (point.room, point.wall, point.kind) == (shape.room, top.wall, "socket")
-                    and at - _SLACK_M <= (point.along_m or 0.0) <= stop + _SLACK_M
-                    and house.point_height_m(point) <= spacing.highest_m
-                    and (point.above_worktop or house.point_height_m(point) > _WORKTOP_M)
-                )
-                found.append(WallSpace(length_m=stop - at, sockets=tuple(sockets)))
-            at = max(at, finish)
+        found.append(WallSpace(length_m=end - begin, sockets=tuple(sockets)))
     return tuple(found)
 
 
@@ -169,6 +158,13 @@ def _required(job: Job, rules: RuleSet) -> Iterator[SpacingGap]:
     """Long halls without a socket, and basins without one near them."""
     house = House(job.plan, rules.plan)
     names = {room.id: room.name for room in job.rooms}
+
+    def lack(shape: RoomShape, key: str, found_m: float, limit: tuple[float, Source]) -> SpacingGap:
+        text = message(
+            rules.words, key, room=names[shape.room], limit=f"{limit[0] / _FOOT_M:g}", publication=limit[1].publication
+        )
+        return SpacingGap(room=shape.room, furthest_m=found_m, reach_m=limit[0], needed=1, present=0, text=text)
+
     hall, basin = rules.plan.required_within_m("hallway"), rules.plan.required_within_m("basin")
     for shape in job.plan.rooms:
         sockets = [
@@ -176,26 +172,14 @@ def _required(job: Job, rules: RuleSet) -> Iterator[SpacingGap]:
         ]
         long_m = max(shape.width_m, shape.depth_m)
         if hall is not None and _HALL.search(names[shape.room]) and long_m >= hall[0] - _SLACK_M and not sockets:
-            yield SpacingGap(
-                room=shape.room, furthest_m=long_m, reach_m=hall[0], needed=1, present=0,
-                text=message(
-                    rules.words, "core.plan.spacing.hall", room=names[shape.room], limit=f"{hall[0] / _FOOT_M:g}",
-                    publication=hall[1].publication,
-                ),
-            )  # fmt: skip
+            yield lack(shape, "core.plan.spacing.hall", long_m, hall)
         for fixture in shape.fixtures:
             if basin is None or fixture.kind != "basin":
                 continue
             box = footprint(shape, fixture)
             nearest = min((distance_m((spot.x_m, spot.y_m), box) for spot in sockets), default=math.inf)
             if nearest > basin[0] + _SLACK_M:
-                yield SpacingGap(
-                    room=shape.room, furthest_m=nearest, reach_m=basin[0], needed=1, present=0,
-                    text=message(
-                        rules.words, "core.plan.spacing.basin", room=names[shape.room], limit=f"{basin[0] / _FOOT_M:g}",
-                        publication=basin[1].publication,
-                    ),
-                )  # fmt: skip
+                yield lack(shape, "core.plan.spacing.basin", nearest, basin)
 
 
 def wall_spaces(job: Job, rules: RuleSet, shape: RoomShape) -> tuple[WallSpace, ...]:

@@ -230,3 +230,8 @@ class PlanRules(Protocol):
     def wire_kinds(self) -> frozenset[str]:
         """The kinds of cable that are single wires in conduit."""
         ...
+
+    @property
+    def sockets_word(self) -> str:
+        """What is typed for a circuit of sockets."""
+        ...

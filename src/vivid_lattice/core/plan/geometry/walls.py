@@ -41,22 +41,28 @@ def free_stretches(
     barred on a wall."""
     found = []
     for wall in walls:
-        edges = sorted(
-            [
-                *(barred(wall) if barred is not None else ()),
-                *(
-                    (opening.from_m - FROM_DOOR_M, opening.from_m + opening.width_m + FROM_DOOR_M)
-                    for opening in shape.openings
-                    if opening.wall == wall and opening.sill_m <= height_m <= opening.head_m
-                ),
-            ]
-        )
-        at, end = from_corner_m, wall_length_m(shape, wall) - from_corner_m
-        for begin, finish in [*edges, (end, end)]:
-            if min(begin, end) > at:
-                found.append(Stretch(wall, at, min(begin, end)))
-            at = max(at, finish)
+        edges = [
+            *(barred(wall) if barred is not None else ()),
+            *(
+                (opening.from_m - FROM_DOOR_M, opening.from_m + opening.width_m + FROM_DOOR_M)
+                for opening in shape.openings
+                if opening.wall == wall and opening.sill_m <= height_m <= opening.head_m
+            ),
+        ]
+        found += [
+            Stretch(wall, begin, end)
+            for begin, end in unbroken(from_corner_m, wall_length_m(shape, wall) - from_corner_m, edges)
+        ]
     return found
+
+
+def unbroken(begin_m: float, end_m: float, breaks: Iterable[tuple[float, float]]) -> Iterator[tuple[float, float]]:
+    """What is left of a line between two ends without its breaks [m]."""
+    at = begin_m
+    for start, finish in [*sorted(breaks), (end_m, end_m)]:
+        if min(start, end_m) > at:
+            yield at, min(start, end_m)
+        at = max(at, finish)
 
 
 def spread(stretches: Sequence[Stretch], count: int) -> Iterator[tuple[Wall, float]]:

@@ -35,7 +35,7 @@ class LaidLeg:
 
 @dataclass(frozen=True, slots=True)
 class LaidCircuit:
-    """A circuit as it lies. ``way``: part by part to its furthest point, or all round its ring; ``branches``: what is on no such way."""
+    """How a circuit lies. ``way``: part by part to its furthest point, or all round its ring; ``branches``: what is on no such way."""
 
     way: tuple[LaidLeg, ...]
     branches: tuple[LaidLeg, ...]

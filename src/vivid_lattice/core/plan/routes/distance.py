@@ -4,7 +4,6 @@ walls in it, down or up again; or straight sideways in the wall, from a point to
 from __future__ import annotations
 
 import itertools
-from collections.abc import Mapping
 
 from vivid_lattice.core.document.plan import Way
 from vivid_lattice.core.plan.geometry.floor_lines import FloorLines
@@ -62,10 +61,6 @@ class Distances:
                 length = flat + abs(self._above(a) - plane) + abs(self._above(b) - plane)
             self._known[a, b] = self._known[b, a] = length
         return self._known[a, b]
-
-    def table(self, spots: Mapping[str, Spot]) -> dict[str, dict[str, float]]:
-        """All routes between some places [m]."""
-        return {a: {b: self.between(one, other) for b, other in spots.items()} for a, one in spots.items()}
 
     def routes(self, a: Spot, b: Spot) -> list[Route]:
         """The shortest routes from one place to another, part by part: those with one turn, x first, where there are such; else one."""

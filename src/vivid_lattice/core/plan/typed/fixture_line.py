@@ -13,7 +13,7 @@ from vivid_lattice.core.messages import message
 from vivid_lattice.core.plan.geometry.house import wall_length_m
 from vivid_lattice.core.plan.typed.measures import MEASURE, metres
 from vivid_lattice.core.plan.typed.named_rooms import is_wall, rooms_named
-from vivid_lattice.core.plan.typed.point_line import names_point
+from vivid_lattice.core.plan.typed.read_point_line import names_point
 from vivid_lattice.core.rules import rule_set
 
 _WORDS: Mapping[str, FixtureKind] = {

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from dataclasses import replace
 from functools import cached_property
 from typing import Any
 
@@ -166,6 +167,11 @@ class PlanFromTables:
         return frozenset(str(each) for each in (self._entries or {}).get("wires", ()))
 
     @property
+    def sockets_word(self) -> str:
+        """What is typed for a circuit of sockets."""
+        return str((self._entries or {}).get("sockets_word", "sockets"))
+
+    @property
     def light_load_share(self) -> float | None:
         """The share of its rating in company up to which a circuit is left out when a group is counted; None: no such rule."""
         share = (self._entries or {}).get("light_load_share")
@@ -227,9 +233,10 @@ class PlanFromTables:
         return tuple(
             Clearance(
                 fixture=str(fixture), points="socket" if points == "socket" else "switch", sideways_m=float(str(side)),
-                from_height_m=float(str(low)), to_height_m=float(str(high)), source=table.source,
+                from_height_m=float(str(low)), to_height_m=float(str(high)),
+                source=replace(table.source, publication=str(publication)),
             )
-            for fixture, points, side, low, high in table.rows
+            for fixture, points, side, low, high, publication in table.rows
         )  # fmt: skip
 
     def required_within_m(self, place: str) -> tuple[float, Source] | None:

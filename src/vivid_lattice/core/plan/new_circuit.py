@@ -11,7 +11,7 @@ from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.plan.planned_runs import with_planned_runs
 from vivid_lattice.core.rules import rule_set
 
-#: What is typed for a circuit of such points, in every standard.
+#: What is typed for a circuit of such points, in every standard; of sockets the standard has its own word.
 _LINES: Mapping[PointKind, str] = {
     "light": "lights", "switch": "lights", "pull-cord": "lights", "dimmer": "lights", "sensor": "lights", "fan": "lights", "shaver": "lights",
     "alarm": "smoke alarms", "cooker": "cooker", "shower": "shower", "heater": "water heater", "charger": "car charger",
@@ -24,8 +24,7 @@ def line_for(job: Job, point: PlanPoint) -> str:
     """The line of a circuit for a point: of its room for sockets and what is fixed there, of the house for lights and alarms."""
     room = next(each.name.lower() for each in job.rooms if each.id == point.room)
     if point.kind == "socket":
-        words = {"na": "outlets", "anz": "power points", "za": "plugs"}.get(job.job.rules.split("-")[0], "sockets")
-        return f"{room} {words}"
+        return f"{room} {rule_set(job.job.rules).plan.sockets_word}"
     line = _LINES.get(point.kind, "appliance")
     return line if point.kind in _LIGHTS or point.kind == "alarm" else f"{room} {line}"
 
