@@ -44,7 +44,7 @@ LINES: Mapping[str, tuple[str, ...]] = {
         "laundry 7ft x 8ft h 8ft behind kitchen door front 2.5ft at 1ft",
         "bedrooms 18ft x 12ft h 8ft above living room door left 2.5ft at 4ft window front 4ft at 6ft",
         "lamp room 10ft x 10ft h 8ft right of living room offset 0 door left 3ft at 2ft",
-        "first floor above loft insulation 300", "cables apart", "board laundry left at 4ft", "board lamp room back at 2ft",
+        "second floor above loft insulation 300", "cables apart", "board laundry left at 4ft", "board lamp room back at 2ft",
         "worktop kitchen left at 0 width 11ft", "sink kitchen left at 4ft width 2.5ft", "worktop kitchen right at 4.5ft width 6.5ft",
         "4 receptacles kitchen worktop left", "2 receptacles kitchen worktop right", "range kitchen back at 2.5ft h 0.4", "fcu kitchen left at 7ft h 0.5",
         "6 receptacles living room", "receptacle laundry back at 3ft", "heater laundry right at 6ft", "2 way 2 lights living room", "6 receptacles bedrooms", "2 lights bedrooms",

@@ -77,6 +77,20 @@ class Fixtures(unittest.TestCase):
         )
 
 
+class FirstFloor(unittest.TestCase):
+    def test_it_is_on_the_ground_in_north_america_and_above_it_elsewhere(self) -> None:
+        """Common practice, no source."""
+        for standard, level in (("na", 0), ("uk", 1), ("iec", 1), ("anz", 1), ("za", 1)):
+            job = house("kitchen 4 x 3", "first floor void 0.2", standard=standard)
+            self.assertEqual([floor.level for floor in job.plan.floors], [level], standard)
+
+    def test_circuits_go_by_it_too(self) -> None:
+        lines = ("kitchen 4 x 3", "bedroom 4 x 3 above kitchen", "2 receptacles bedroom")
+        job = typed(*lines, circuits=("first floor outlets 20A", "second floor outlets 20A"), standard="na")
+        names = {circuit.id: circuit.name for circuit in job.circuits}
+        self.assertEqual({names[point.circuit or ""] for point in of_kind(job, "socket")}, {"Second floor outlets"})
+
+
 class KeptClear(unittest.TestCase):
     def test_a_cooking_surface(self) -> None:
         """anz.runs.ex.cooktop: barred from 1.05 to 1.95 m; at 1.00 and 2.00 m allowed, at 1.10 and 1.50 m not."""

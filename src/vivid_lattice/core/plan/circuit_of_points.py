@@ -7,10 +7,12 @@ from collections.abc import Mapping
 
 from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.document.plan import PointKind, RoomShape, Wall
+from vivid_lattice.core.rules import rule_set
 
 #: What people call the floors in the name of a circuit.
-_UP = re.compile(r"\b(up|upstairs|upper|first floor|1st floor)\b", re.IGNORECASE)
+_UP = re.compile(r"\b(up|upstairs|upper|second floor|2nd floor)\b", re.IGNORECASE)
 _DOWN = re.compile(r"\b(down|downstairs|lower|ground floor)\b", re.IGNORECASE)
+_FIRST = re.compile(r"\b(first floor|1st floor)\b", re.IGNORECASE)
 #: Kinds of load that a kind of point feeds.
 _FEEDS: Mapping[PointKind, tuple[str, ...]] = {
     "socket": ("socket",), "light": ("lamp",), "alarm": ("alarm",), "cooker": ("cooker", "oven", "hob"), "shower": ("shower",),
@@ -35,8 +37,9 @@ def circuit_of(job: Job, kind: PointKind, shape: RoomShape, word: str = "", wall
     if len(own) > 1 and wall is not None:
         # "Kitchen counter, left" is that of the left wall.
         own = [each for each in own if re.search(rf"\b{wall}\b", each.name, re.IGNORECASE)] or own
-    floor = [each for each in open_to if _floor_of(each) == (1 if shape.level > 0 else 0)]
-    rest = [each for each in open_to if _floor_of(each) is None and each.id not in elsewhere]
+    first = rule_set(job.job.rules).plan.first_floor
+    floor = [each for each in open_to if _floor_of(each, first) == (1 if shape.level > 0 else 0)]
+    rest = [each for each in open_to if _floor_of(each, first) is None and each.id not in elsewhere]
     # A socket of its own for an appliance: only where the room has no other circuit for sockets.
     appliances = [
         each for each in job.circuits if kind == "socket" and any(load.kind == "appliance" for load in each.loads)
@@ -50,7 +53,10 @@ def _is_of_room(circuit: Circuit, room: str, name: str) -> bool:
     return any(load.room == room for load in circuit.loads) or name in circuit.name.casefold()
 
 
-def _floor_of(circuit: Circuit) -> int | None:
-    """The floor that the name of a circuit states: 0 below, 1 above; None where it states neither or both."""
-    up, down = bool(_UP.search(circuit.name)), bool(_DOWN.search(circuit.name))
+def _floor_of(circuit: Circuit, first: int) -> int | None:
+    """The floor that the name of a circuit states: 0 below, 1 above; None where it states neither or both. ``first``: the level of the
+    floor that people call so."""
+    named = bool(_FIRST.search(circuit.name))
+    up = bool(_UP.search(circuit.name)) or (named and first > 0)
+    down = bool(_DOWN.search(circuit.name)) or (named and first == 0)
     return None if up == down else int(up)

@@ -235,3 +235,8 @@ class PlanRules(Protocol):
     def sockets_word(self) -> str:
         """What is typed for a circuit of sockets."""
         ...
+
+    @property
+    def first_floor(self) -> int:
+        """The level of the floor that people call the first: 0 on the ground, 1 above it."""
+        ...

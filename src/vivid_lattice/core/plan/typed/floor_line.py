@@ -11,9 +11,12 @@ from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import message
 from vivid_lattice.core.plan.typed.measures import MEASURE, metres
+from vivid_lattice.core.rules import rule_set
 
-_LEVELS = {"basement": -1, "ground floor": 0, "first floor": 1, "second floor": 2, "third floor": 3}
-_FIRST = re.compile(rf"^(?:(?P<name>{'|'.join(_LEVELS)})|floor\s(?P<level>-?\d+))\b", re.IGNORECASE)
+#: Floors by name; those with a number are counted from what people call the first.
+_NAMED = {"basement": -1, "ground floor": 0}
+_NUMBERED = ("first floor", "second floor", "third floor")
+_FIRST = re.compile(rf"^(?:(?P<name>{'|'.join((*_NAMED, *_NUMBERED))})|floor\s(?P<level>-?\d+))\b", re.IGNORECASE)
 _LENGTHS = {"void": "void_m", "under": "under_m", "thickness": "thickness_m"}
 _JOISTS = {"across": "x", "along": "y", "none": "none"}
 _ABOVE = {"loft": "loft", "floor": "floor", "flat roof": "flat-roof"}
@@ -39,13 +42,19 @@ def enter_floor(job: Job, line: str) -> Job:
         return checked(job.model_copy(update={"plan": plan}))
     first = _FIRST.match(text)
     assert first is not None
-    level = _LEVELS[first["name"].lower()] if first["name"] else int(first["level"])
+    level = _level(first["name"].lower(), job) if first["name"] else int(first["level"])
     more = dict(_setting(line, part) for part in _parts(text[first.end() :]))
     before = next((floor for floor in job.plan.floors if floor.level == level), FloorBuild(level=level))
     others = tuple(floor for floor in job.plan.floors if floor.level != level)
     made = FloorBuild.model_validate({**before.model_dump(), **more})
     floors = tuple(sorted((*others, made), key=lambda floor: floor.level))
     return checked(job.model_copy(update={"plan": job.plan.model_copy(update={"floors": floors})}))
+
+
+def _level(name: str, job: Job) -> int:
+    if name in _NAMED:
+        return _NAMED[name]
+    return rule_set(job.job.rules).plan.first_floor + _NUMBERED.index(name)
 
 
 def _parts(text: str) -> list[str]:

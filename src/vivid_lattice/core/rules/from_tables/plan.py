@@ -167,6 +167,11 @@ class PlanFromTables:
         return frozenset(str(each) for each in (self._entries or {}).get("wires", ()))
 
     @property
+    def first_floor(self) -> int:
+        """The level of the floor that people call the first: 0 on the ground, 1 above it."""
+        return int((self._entries or {}).get("first_floor", 1))
+
+    @property
     def sockets_word(self) -> str:
         """What is typed for a circuit of sockets."""
         return str((self._entries or {}).get("sockets_word", "sockets"))
