@@ -58,6 +58,8 @@ class Routes(PageCase):
             self.wait(lambda: self.css("#plan-entry").get_attribute("value") == "", f"not taken: {line}")
 
     def job(self, address: str) -> Job:
+        """The job as the server has it, once the page says that it is saved."""
+        self.wait(lambda: self.all("[data-testid=save-state][data-state=saved]"), "not saved")
         conn = connect(self.server.database)
         try:
             return get_revision(conn, address.split("/")[-2]).job

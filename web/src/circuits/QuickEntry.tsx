@@ -54,7 +54,8 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
       const entered = await enter(document, text);
       if (!edit(entered.document, document)) return;
       remember(text.trim());
-      setText("");
+      // What is typed meanwhile stays.
+      setText((now) => (now === text ? "" : now));
       const assumed = t("web.circuits.entry.assumed", { entered: entered.assumed.map(say).join("; ") });
       const message = entered.said.length
         ? entered.said.map(say)

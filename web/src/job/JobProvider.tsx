@@ -128,8 +128,10 @@ export function JobProvider({ opened, draft, rules, told = "", children }: Props
     window.document.title = t("web.job.window_title", { title: open.document.job.title });
   }, [open.document.job.title]);
 
-  const { state: saveStatus, why: saveProblem, conflict } = autosave;
   const { document, version } = open;
+  const { why: saveProblem, conflict } = autosave;
+  // An edit is not saved while the engine still looks at it.
+  const saveStatus = autosave.state === "saved" && !isSaved(document) ? "saving" : autosave.state;
   const { assessment, error: assessError, current: settled } = assessed;
   const value = useMemo<OpenJob>(
     () => ({

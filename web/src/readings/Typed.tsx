@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { JudgedReading } from "../api/client";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
@@ -43,8 +43,13 @@ export type OfTest = {
 export function Typed({ test, judged, enter, waiting, connected }: OfTest) {
   const kept = waiting?.reading.text ?? (judged ? judged.shown.replace(` ${test.unit}`, "") : "");
   const [text, setText] = useState(kept);
-  useEffect(() => setText(kept), [kept]);
+  // A verdict that arrives while the box is typed in must not type over it.
+  const editing = useRef(false);
+  useEffect(() => {
+    if (!editing.current) setText(kept);
+  }, [kept]);
   const commit = () => {
+    editing.current = false;
     if (text.trim() !== kept.trim()) void enter([{ test, text }]);
   };
   return (
@@ -59,10 +64,16 @@ export function Typed({ test, judged, enter, waiting, connected }: OfTest) {
         aria-label={`${say(test.name)}, ${say(test.title)}`}
         className="figure w-20 rounded-md border border-line bg-sheet px-2 py-1 max-sm:py-2 max-sm:text-[16px]"
         value={text}
-        onChange={(event) => setText(event.target.value)}
+        onChange={(event) => {
+          editing.current = true;
+          setText(event.target.value);
+        }}
         onBlur={commit}
         onKeyDown={(event) => {
-          if (event.key === "Escape") setText(kept);
+          if (event.key === "Escape") {
+            editing.current = false;
+            setText(kept);
+          }
           if (event.key !== "Enter") return;
           event.preventDefault();
           const next = nextBox(event.currentTarget);

@@ -23,7 +23,8 @@ export function EntryLine({
   const enter = async () => {
     if (!text.trim()) return;
     try {
-      if (await onEnter(text)) setText("");
+      // What is typed meanwhile stays.
+      if (await onEnter(text)) setText((now) => (now === text ? "" : now));
       setError("");
     } catch (reason) {
       setError(reason instanceof Error ? reason.message : String(reason));
