@@ -84,12 +84,15 @@ class RoomShape(DocumentModel):
     openings: Annotated[tuple[Opening, ...], Field(strict=False, max_length=40)] = ()
     fixtures: Annotated[tuple[Fixture, ...], Field(strict=False, max_length=40)] = ()
     wall_kind: WallKind | None = None
+    wall_mm: Annotated[float, Field(gt=0, le=2000, description="Thickness of masonry, depth of studs.")] | None = None
+    stud_centres_mm: Annotated[float, Field(ge=100, le=2000)] | None = None
     open_above: bool = False
 
 
 class FloorBuild(DocumentModel):
     """How a floor is built. ``void_m``: depth of cables in the ceiling void over a room; ``under_m``: below the finished floor;
-    ``thickness_m``: from a ceiling to the floor above; ``insulation_mm``: on the ceiling; None: not known."""
+    ``thickness_m``: from a ceiling to the floor above; ``insulation_mm``: on the ceiling; ``joist_span_m``: clear, from support to support;
+    None: not known. Joists are those over the rooms of this floor; of the lowest floor those under it too."""
 
     level: Annotated[int, Field(ge=-5, le=20)] = 0
     name: Annotated[str, Field(max_length=60)] = ""
@@ -97,6 +100,10 @@ class FloorBuild(DocumentModel):
     under_m: _Depth = 0.12
     thickness_m: Annotated[float, Field(gt=0, le=2)] = 0.28
     joists: Literal["x", "y", "none"] | None = None
+    joist_kind: Literal["solid", "engineered"] = "solid"
+    joist_depth_mm: Annotated[float, Field(ge=50, le=1000)] | None = None
+    joist_centres_mm: Annotated[float, Field(ge=100, le=2000)] | None = None
+    joist_span_m: Annotated[float, Field(gt=0, le=30)] | None = None
     above: Literal["floor", "loft", "flat-roof"] | None = None
     insulation_mm: Annotated[float, Field(ge=0, le=1000)] | None = None
 

@@ -16,13 +16,14 @@ from vivid_lattice.core.plan.typed.fixture_line import enter_fixture, is_fixture
 from vivid_lattice.core.plan.typed.floor_line import enter_floor, is_floor_line
 from vivid_lattice.core.plan.typed.point_line import enter_points
 from vivid_lattice.core.plan.typed.room_line import enter_room
+from vivid_lattice.core.plan.typed.walls_line import enter_walls, is_walls_line
 from vivid_lattice.core.rules import rule_set
 
 _ROOM = re.compile(r"\d\s?(?:m|ft|'|\")?\s?[x×]\s?\d", re.IGNORECASE)
 
 
 def enter_plan_line(job: Job, line: str) -> Job:
-    """The job with what a line states: how a floor is built, a room where it has two measures, something fixed, a board or points; with the
+    """The job with what a line states: how a floor or its walls are built, a room where it has two measures, something fixed, a board or points; with the
     runs that follow.
 
     Raises  EntryNotUnderstood where the line is not understood; nothing is changed then
@@ -48,6 +49,8 @@ def _beyond(wrong: ValidationError) -> Text:
 def _enter(job: Job, line: str) -> Job:
     if is_floor_line(line):
         return enter_floor(job, line)
+    if is_walls_line(line):
+        return enter_walls(job, line)
     if _ROOM.search(line):
         return enter_room(job, line)
     if is_fixture_line(line):

@@ -20,6 +20,7 @@ from vivid_lattice.core.formulas.load_currents import CircuitSupply
 from vivid_lattice.core.messages import Text, Vocabulary
 from vivid_lattice.core.rules.board_rules import BoardRules
 from vivid_lattice.core.rules.document_rules import DocumentRules
+from vivid_lattice.core.rules.fixing_rules import FixingRules
 from vivid_lattice.core.rules.plan_rules import PlanRules
 from vivid_lattice.core.rules.protection_rules import BandRules, ProtectionRules
 from vivid_lattice.core.rules.source_rules import SourceRules
@@ -437,6 +438,7 @@ class RuleSet(Protocol):
     meter_rating_counts: bool
     papers: DocumentRules
     plan: PlanRules
+    fixing: FixingRules
     testing: TestingRules
     sources: SourceRules
 

@@ -1,4 +1,5 @@
-"""How a floor is built, as it is typed: ``ground floor void 0.3 joists across`` · ``first floor above loft insulation 270``."""
+"""How a floor is built, as it is typed: ``ground floor void 0.3 joists across depth 225 centres 400 span 3.6`` · ``first floor above loft
+insulation 270``."""
 
 from __future__ import annotations
 
@@ -10,7 +11,7 @@ from vivid_lattice.core.document.plan import FloorBuild
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.messages import message
-from vivid_lattice.core.plan.typed.measures import MEASURE, metres
+from vivid_lattice.core.plan.typed.measures import MEASURE, SMALL_MEASURE, metres, millimetres
 from vivid_lattice.core.rules import rule_set
 
 #: Floors by name; those with a number are counted from what people call the first.
@@ -19,8 +20,12 @@ _NUMBERED = ("first floor", "second floor", "third floor")
 _FIRST = re.compile(rf"^(?:(?P<name>{'|'.join((*_NAMED, *_NUMBERED))})|floor\s(?P<level>-?\d+))\b", re.IGNORECASE)
 _LENGTHS = {"void": "void_m", "under": "under_m", "thickness": "thickness_m"}
 _JOISTS = {"across": "x", "along": "y", "none": "none"}
+_KINDS = {"solid": "solid", "engineered": "engineered"}
+_OF_JOISTS = {"depth": "joist_depth_mm", "centres": "joist_centres_mm", "centers": "joist_centres_mm"}
 _ABOVE = {"loft": "loft", "floor": "floor", "flat roof": "flat-roof"}
-_SETTINGS = re.compile(r"\b(void|under|thickness|joists|above|insulation)\s", re.IGNORECASE)
+_SETTINGS = re.compile(
+    r"\b(void|under|thickness|joists|depth|centres|centers|span|timber|above|insulation)\s", re.IGNORECASE
+)
 _CABLES = re.compile(r"^cables?\s(?P<how>apart|together)$", re.IGNORECASE)
 
 
@@ -31,7 +36,8 @@ def is_floor_line(line: str) -> bool:
 
 
 def enter_floor(job: Job, line: str) -> Job:
-    """The job with how a floor is built: depths [m], joists, what is above, insulation on its ceiling [mm]; or with cables apart or together.
+    """The job with how a floor is built: depths [m], joists with depth and centres [mm] and span [m], what is above, insulation on its
+    ceiling [mm]; or with cables apart or together.
 
     Raises  EntryNotUnderstood where a setting has no value that it can have
     """
@@ -69,6 +75,12 @@ def _setting(line: str, part: str) -> tuple[str, Any]:
         return _LENGTHS[word], metres(value)
     if word == "joists" and value in _JOISTS:
         return "joists", _JOISTS[value]
+    if word in _OF_JOISTS and re.fullmatch(SMALL_MEASURE, value):
+        return _OF_JOISTS[word], millimetres(value)
+    if word == "span" and re.fullmatch(MEASURE, value):
+        return "joist_span_m", metres(value)
+    if word == "timber" and value in _KINDS:
+        return "joist_kind", _KINDS[value]
     if word == "above" and value in _ABOVE:
         return "above", _ABOVE[value]
     number = re.fullmatch(r"(\d+(?:\.\d+)?)\s?(?:mm)?", value)

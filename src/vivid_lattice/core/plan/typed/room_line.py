@@ -34,7 +34,8 @@ _PLACED = re.compile(
 _AT_PLACE = re.compile(rf"\bplace\s(?P<x>-?{NUMBER})\s(?P<y>-?{NUMBER})(?:\sfloor\s(?P<level>-?\d+))?", re.IGNORECASE)
 _OPEN_ABOVE = re.compile(r"\bopen above\b", re.IGNORECASE)
 _OFFSET = re.compile(rf"\boffset\s(?P<m>-?{NUMBER})\s?m?", re.IGNORECASE)
-_WALLS: dict[str, WallKind] = {
+#: What walls are made of, as it is typed; words of more than one first.
+WALL_KINDS: dict[str, WallKind] = {
     "masonry": "masonry", "brick": "masonry", "insulated stud": "stud-insulated", "metal stud": "metal-stud", "stud": "stud", "external": "external",
 }  # fmt: skip
 #: Usual widths and sills [m]. Common practice, no source.
@@ -70,7 +71,7 @@ def enter_room(job: Job, line: str) -> Job:
     size = read.take(_SIZE)
     if size is None:
         raise EntryNotUnderstood(line, message(None, "core.plan.room.no_size"))
-    kind = next((word for word in _WALLS if re.search(rf"\b{word}\b", read.rest, re.IGNORECASE)), None)
+    kind = next((word for word in WALL_KINDS if re.search(rf"\b{word}\b", read.rest, re.IGNORECASE)), None)
     if kind is not None:
         read.rest = re.sub(rf"\b{kind}\b", "", read.rest, flags=re.IGNORECASE)
     open_above = read.take(_OPEN_ABOVE) is not None
@@ -93,7 +94,9 @@ def enter_room(job: Job, line: str) -> Job:
         open_above=open_above or (before is not None and before.open_above),
         openings=openings,
         fixtures=before.fixtures if before else (),
-        wall_kind=_WALLS[kind] if kind else before.wall_kind if before else None,
+        wall_kind=WALL_KINDS[kind] if kind else before.wall_kind if before else None,
+        wall_mm=before.wall_mm if before else None,
+        stud_centres_mm=before.stud_centres_mm if before else None,
     )  # fmt: skip
     others = tuple(each for each in job.plan.rooms if each.room != room)
     _apart(line, shape, others, job)
