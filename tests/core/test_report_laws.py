@@ -13,7 +13,8 @@ from tests.reports.reading import plain, report_data, whole
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.job import Circuit, Job, with_circuit
 from vivid_lattice.core.installation.installation import Installation
-from vivid_lattice.core.material.material import ALLOWANCE_PCT, material
+from vivid_lattice.core.material.buying import millimetres
+from vivid_lattice.core.material.material import material
 from vivid_lattice.core.plan.enter_plan import enter_plan_line
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.expected_readings import expected
@@ -83,12 +84,21 @@ class Material(unittest.TestCase):
     @given(boards(most=16))
     def test_every_metre_is_cut_once_and_every_device_bought_once(self, job: Job) -> None:
         held = material(network(job))
-        cuts = Counter(cut.label for item in held.items if item.group == "cable" for cut in item.cuts)
-        self.assertTrue(all(cuts[circuit.name] == 1 for circuit in job.circuits))
-        laid = sum(section.length_m or 0 for circuit in job.circuits for section in circuit.run)
-        tails = job.supply.tails.length_m if job.supply.tails else 0.0
-        bought = sum(item.quantity or 0 for item in held.items if item.group == "cable")
-        self.assertAlmostEqual(bought, (laid + tails) * (1 + ALLOWANCE_PCT / 100), delta=0.06 * len(job.circuits))
+        cuts = {cut.label for item in held.items if item.group == "cable" for cut in item.cuts}
+        self.assertTrue(all(circuit.name in cuts for circuit in job.circuits))
+        for cut_list in held.cuts:
+            wanted = Counter(millimetres(piece.length_m) for piece in cut_list.pieces)
+            if cut_list.plan is None:
+                [line] = [item for item in held.items if item.article == cut_list.article]
+                self.assertAlmostEqual(line.quantity or 0, sum(wanted.elements()) / 1000, delta=0.006)
+                continue
+            self.assertEqual(Counter(piece for cut in cut_list.plan.cuts for piece in cut.pieces_mm), wanted)
+            for cut in cut_list.plan.cuts:
+                self.assertEqual(cut.stock.length_mm - sum(cut.pieces_mm), cut.rest_mm)
+                self.assertGreaterEqual(cut.rest_mm, 0)
+            lines = {item.article: item.quantity for item in held.items}
+            for length_mm, many in cut_list.plan.bought.items():
+                self.assertEqual(lines[f"{cut_list.article}:{length_mm / 1000:g}"], many)
         self.assertEqual(sum(item.quantity or 0 for item in held.items if item.group == "device"), len(job.circuits))
         self.assertTrue(all(item.quantity is None or item.quantity > 0 for item in held.items))
 

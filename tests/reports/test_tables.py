@@ -54,7 +54,7 @@ class Workbook(unittest.TestCase):
     def test_blanks_are_bought_for_what_stays_open_and_for_nothing_else(self) -> None:
         def blanks(modules: int) -> list[Any]:
             laid_out = lay_out(housed(job(), 1, modules), "main")[0]
-            return [row[2] for row in table(report_data(laid_out), "material").rows if "blanks" in str(row[1])]
+            return [row[3] for row in table(report_data(laid_out), "material").rows if "blanks" in str(row[1])]
 
         # A main switch of two modules and an RCBO of one.
         self.assertEqual((blanks(3), blanks(12)), ([], [9.0]))
@@ -68,13 +68,12 @@ class Workbook(unittest.TestCase):
         rows = list(
             book(export(report_data(job(*two, prices=prices)), "xlsx").content)["Material"].iter_rows(values_only=True)
         )
-        costs = [row[5] for row in rows[1:-1] if row[5] is not None]
-        # 20 m of 2.5 mm² and a tenth to spare at 0.90; a B16 at 31.50 by its kind; a B32 at 40.00 by its rating.
-        self.assertEqual(sorted(round(cost, 2) for cost in costs), [19.8, 31.5, 40.0])
-        self.assertAlmostEqual(rows[-1][5], 91.3)
-        for row in rows[1:-1]:
-            if row[4] is not None:
-                self.assertAlmostEqual(row[5], row[2] * row[4])
+        costs = [row[8] for row in rows[1:-1] if row[8] is not None]
+        # 21 m of 2.5 mm² from a ring of 25 m at 0.90 a metre; a B16 at 31.50 by its kind; a B32 at 40.00 by its rating.
+        self.assertEqual(sorted(round(cost, 2) for cost in costs), [22.5, 31.5, 40.0])
+        packs, each = ([row[at] for row in rows[1:-1] if row[8] is not None] for at in (6, 7))
+        self.assertEqual([round(a * b, 2) for a, b in zip(packs, each, strict=True)], [round(c, 2) for c in costs])
+        self.assertAlmostEqual(rows[-1][8], 94.0)
 
     def test_no_cell_is_ever_a_formula(self) -> None:
         many = [circuit(id=f"c{n}", name=name.replace("\x00", "")) for n, name in enumerate(HOSTILE)]

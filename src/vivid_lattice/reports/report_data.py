@@ -16,7 +16,8 @@ from vivid_lattice.core.findings.assessment import Assessment, CircuitFigures
 from vivid_lattice.core.findings.finding import Finding, SubjectKind
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER
 from vivid_lattice.core.installation.installation import Installation
-from vivid_lattice.core.material.material import Material, material
+from vivid_lattice.core.material.line import Material
+from vivid_lattice.core.material.material import material
 from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set

@@ -12,7 +12,8 @@ from vivid_lattice.core.checks import CHECKS
 from vivid_lattice.core.document.job import Cable, Circuit, Device
 from vivid_lattice.core.entry.tables import local_devices
 from vivid_lattice.core.entry.tables.columns import FIELDS
-from vivid_lattice.core.material.material import group_title
+from vivid_lattice.core.material.buying import millimetres
+from vivid_lattice.core.material.line import CutList, group_title
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.reports.report_data import ReportData
@@ -43,6 +44,7 @@ TABLE_TITLES: dict[str, str] = {
     "findings": "Findings",
     "wiring": "Wiring",
     "material": "Material",
+    "cuts": "Cut list",
 }
 
 
@@ -52,7 +54,7 @@ _WRITTEN = tuple(field for field in FIELDS if field.id != "power_kw")
 
 def table(data: ReportData, name: str) -> ReportTable:
     """One of the tables by its id."""
-    makers = {"circuits": circuits, "findings": findings, "wiring": wiring, "material": material}
+    makers = {"circuits": circuits, "findings": findings, "wiring": wiring, "material": material, "cuts": cuts}
     return makers[name](data)
 
 
@@ -206,22 +208,55 @@ def wiring(data: ReportData, board_id: str | None = None) -> ReportTable:
 
 
 def material(data: ReportData) -> ReportTable:
-    """What to buy, with the total of what has a price."""
+    """What to buy, with the total of what has a price. The article is what a price list calls it."""
     rows = tuple(
         (
             str(group_title(line.group, data.network.rules.words)),
             str(line.what),
+            line.article,
             line.quantity,
             line.unit,
+            line.pack,
+            line.packs,
             line.each,
             line.cost,
-            "; ".join(f"{cut.label} {cut.length_m:g} m" for cut in line.cuts),
+            "; ".join(f"{_room(data, room)} {many:g}" for room, many in line.rooms.items() if room),
             str(line.note) or ("" if line.quantity is not None else "to be measured"),
         )
         for line in data.material.items
     )
-    heads = ("Group", "What", "Quantity", "Unit", "Each", "Cost", "Cuts", "Note")
-    return ReportTable(id="material", title=TABLE_TITLES["material"], heads=heads, rows=rows, total=5)
+    heads = ("Group", "What", "Article", "Quantity", "Unit", "Pack", "Packs", "Each", "Cost", "Rooms", "Note")
+    return ReportTable(id="material", title=TABLE_TITLES["material"], heads=heads, rows=rows, total=8)
+
+
+def cuts(data: ReportData) -> ReportTable:
+    """How each article is cut: which pieces from which length."""
+    rows: list[tuple[Cell, ...]] = []
+    for cut_list in data.material.cuts:
+        labels = cut_labels(cut_list)
+        if cut_list.plan is None:
+            rows += [(str(cut_list.what), None, str(piece.label), piece.length_m, None) for piece in cut_list.pieces]
+            continue
+        for number, cut in enumerate(cut_list.plan.cuts, 1):
+            for at, piece_mm in enumerate(cut.pieces_mm):
+                rest = cut.rest_mm / 1000 if at == len(cut.pieces_mm) - 1 else None
+                named = f"{number}: {cut.stock.length_mm / 1000:g} m"
+                rows.append((str(cut_list.what), named, labels[piece_mm].pop(0), piece_mm / 1000, rest))
+    heads = ("What", "From", "Piece", "Length [m]", "Rest [m]")
+    return ReportTable(id="cuts", title=TABLE_TITLES["cuts"], heads=heads, rows=tuple(rows))
+
+
+def cut_labels(cut_list: CutList) -> dict[int, list[str]]:
+    """What pieces of each length are for [mm], in the order of the list."""
+    labels: dict[int, list[str]] = {}
+    for piece in cut_list.pieces:
+        labels.setdefault(millimetres(piece.length_m), []).append(str(piece.label))
+    return labels
+
+
+def _room(data: ReportData, room: str) -> str:
+    found = data.network.tree.rooms.get(room)
+    return found.name if found is not None else room
 
 
 def as_csv(made: ReportTable) -> bytes:

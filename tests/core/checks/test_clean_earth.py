@@ -109,7 +109,8 @@ class Followed(unittest.TestCase):
     def test_its_conductor_is_material(self) -> None:
         items = material(Installation.of(job(outlets({"area_mm2": 4.0})), rule_set("uk"))).items
         [clean] = [item for item in items if "Clean earth" in str(item.what)]
-        self.assertEqual([cut.length_m for cut in clean.cuts], [10.0])
+        # 10 m stated, and 5 % more as it was not measured on a plan.
+        self.assertEqual([cut.length_m for cut in clean.cuts], [10.5])
 
 
 class SupplementaryBonding(unittest.TestCase):

@@ -24,6 +24,8 @@ from vivid_lattice.core.document.local_device import LocalDevice
 from vivid_lattice.core.document.local_earthing import LocalEarthing
 from vivid_lattice.core.document.open_pen_device import OpenPenDevice
 from vivid_lattice.core.document.plan import Plan
+from vivid_lattice.core.document.purchase import ArticlePrice, Purchase
+from vivid_lattice.core.document.quote import QuoteTerms, SavedQuote
 from vivid_lattice.core.document.rcd import Bidirectional, Rcd
 from vivid_lattice.core.document.readings import Testing
 from vivid_lattice.core.document.rooms import EquipmentPosition, Room
@@ -95,6 +97,7 @@ class Prices(DocumentModel):
     cable_per_m: Annotated[float, Field(ge=0, le=1000, description="What a metre costs beside its copper.")] = 0.5
     devices: Annotated[tuple[DevicePrice, ...], Field(strict=False, max_length=400)] = ()
     cables: Annotated[tuple[CablePrice, ...], Field(strict=False, max_length=400)] = ()
+    articles: Annotated[tuple[ArticlePrice, ...], Field(strict=False, max_length=2000)] = ()
 
 
 class Settings(DocumentModel):
@@ -521,6 +524,7 @@ class Job(DocumentModel):
     job: JobInfo
     settings: Settings = Settings()
     prices: Prices = Prices()
+    purchase: Purchase = Purchase()
     work_details: WorkDetails = WorkDetails()
     supply: Supply
     surge: SurgeRisk = SurgeRisk()
@@ -534,6 +538,8 @@ class Job(DocumentModel):
     survey: Survey = Survey()
     testing: Testing = Testing()
     inspection: Inspection = Inspection()
+    quote: QuoteTerms = QuoteTerms()
+    quotes: Annotated[tuple[SavedQuote, ...], Field(strict=False, max_length=200)] = ()
     assumptions: Annotated[
         tuple[AssumedValue, ...], Field(strict=False, max_length=4000, description="Values that no one has stated yet.")
     ] = ()

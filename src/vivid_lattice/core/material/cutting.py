@@ -16,6 +16,8 @@ from ortools.sat.python import cp_model
 from vivid_lattice.core.errors import NotPossible
 from vivid_lattice.core.messages import message
 
+#: Where no price is known, another length counts as so much cable more [mm]: fewer lengths of what is as long.
+_ANOTHER_MM = 1000
 #: What the search for the least money and for the longest rest may do, in the solver's own measure of work: the same on every machine,
 #: however busy.
 _WORK, _WORK_ON_REST = 1.0, 0.2
@@ -67,7 +69,7 @@ def cutting(pieces_mm: Sequence[int], stock: Sequence[Stock], *, saw_mm: int = 0
     stock      lengths that are sold, with prices or without, and rests
     saw_mm     what a cut takes between two pieces
     Raises     NotPossible where a piece is longer than every length
-    Equation   least sum of prices (of metres where no price is known), then the longest single rest
+    Equation   least sum of prices (of metres where no price is known, with few lengths), then the longest single rest
     Source     cutting-stock problem; exact by CP-SAT, with the gap where it stops first
     """
     longest = max((each.length_mm for each in stock), default=0)
@@ -81,7 +83,7 @@ def cutting(pieces_mm: Sequence[int], stock: Sequence[Stock], *, saw_mm: int = 0
 
 
 def lower_bound(pieces_mm: Sequence[int], length_mm: int) -> int:
-    """The fewest lengths of one size that can do: by the sum; by pieces longer than half, of which no two share one; and by what does not
+    """The fewest lengths of one size that can do: by their total; by pieces longer than half, of which no two share one; and by what does not
     fit beside those.
 
     Source  bound L2 of Martello and Toth for bin packing (memory)
@@ -149,7 +151,7 @@ def _priced(stock: Sequence[Stock]) -> bool:
 def _cost(stock: Stock, priced: bool) -> int:
     if stock.have is not None:
         return stock.price or 0
-    return (stock.price or 0) if priced else stock.length_mm
+    return (stock.price or 0) if priced else stock.length_mm + _ANOTHER_MM
 
 
 def _plan(cuts: Sequence[CutStock], priced: bool, gap: float) -> CutPlan:
@@ -158,7 +160,7 @@ def _plan(cuts: Sequence[CutStock], priced: bool, gap: float) -> CutPlan:
 
 
 class _Search:
-    """Exact search: how many of each piece are cut from each length that could be opened."""
+    """Exact search: how many of each piece are cut from each length that could be bought."""
 
     def __init__(self, pieces_mm: Sequence[int], stock: Sequence[Stock], saw_mm: int, simple: CutPlan):
         self._wanted = Counter(pieces_mm)
@@ -202,7 +204,7 @@ class _Search:
         bound = max(solver.best_objective_bound, floor)
         if status in (cp_model.OPTIMAL, cp_model.FEASIBLE):
             found = _plan(self._taken(solver, opened, cuts), self._priced, 0.0)
-        model.clear_objective()
+        model.clear_objective()  # type: ignore[no-untyped-call]
         return self._with_longest_rest(model, opened, cuts, rests, found, bound)
 
     def _floor(self) -> int:
@@ -243,7 +245,7 @@ class _Search:
         return self._with_gap(found, bound)
 
     def _cuts_of(self, model: cp_model.CpModel, number: int, on: cp_model.IntVar) -> dict[int, cp_model.IntVar]:
-        """How many of each piece come from a length: none where it is not opened."""
+        """How many of each piece come from a length: none where it is not bought."""
         length = self._lengths[number].length_mm
         cut = {
             piece: model.new_int_var(0, min(wanted, length // piece), f"cut{number}_{piece}")

@@ -11,7 +11,8 @@ from vivid_lattice.core.sources import Source
 Direction = Literal["horizontal", "vertical"]
 #: Timber that is drilled.
 Member = Literal["joist", "stud"]
-Goods = Literal["cable", "wire", "conduit"]
+#: How goods are sold: in rings or drums, in rigid lengths, or cut to length.
+Goods = Literal["cable", "wire", "conduit", "to-length"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,6 +119,10 @@ class FixingRules(Protocol):
 
     def sold_in_m(self, goods: Goods) -> tuple[float, ...]:
         """Lengths in which goods are sold [m]."""
+        ...
+
+    def sold_length(self, length_m: float) -> str:
+        """A length as it is sold, in the unit of the trade: 50 m, 250 ft."""
         ...
 
     def waste(self, item: str) -> tuple[float, float]:

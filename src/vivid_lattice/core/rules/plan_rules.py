@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any, Literal, Protocol
 
 from vivid_lattice.core.sources import Source
@@ -31,11 +31,12 @@ class SectionCable:
 
 @dataclass(frozen=True, slots=True)
 class CoreUse:
-    """Which core does what in a section, and what is marked at both ends; '' where nothing is."""
+    """Which core does what in a section, and what is marked at both ends; '' where nothing is. ``sleeves``: both ends together, by colour."""
 
     cores: str
     marked: str
     source: Source
+    sleeves: Mapping[str, int] = field(default_factory=dict, hash=False)
 
 
 @dataclass(frozen=True, slots=True)

@@ -64,7 +64,7 @@ class FixedSection:
 def fixed_section(laid: LaidCable, house: House, rules: RuleSet, kinds: dict[str, str]) -> FixedSection:
     """The fixings of a section; ``kinds``: of the points, by id.
 
-    Source  the standard's table of clips, or the habit of neat work for conduit
+    Source  the standard's table of clips, or common practice of neat work for conduit
     """
     parts = tuple(_parts(laid, house, rules, kinds))
     sample = _supports(laid, rules, "horizontal")

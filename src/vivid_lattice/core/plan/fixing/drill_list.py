@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from itertools import pairwise
 from math import ceil
 from typing import Literal
 
@@ -80,6 +79,11 @@ class DrillRow:
     def count(self) -> int:
         """Holes in all."""
         return self.holes * len(self.joists_at_m)
+
+    @property
+    def bore(self) -> Bore | None:
+        """The first of them in a joist; None: its size is not known."""
+        return None if self.size_mm is None else Bore(self.kind, self.at_m, self.size_mm / 1000)
 
 
 @dataclass(frozen=True, slots=True)
@@ -253,10 +257,10 @@ def _allowed(
     """The row judged: a hole where it is allowed; a notch for one cable where that alone is; else refused."""
     if row.size_mm is None:
         return row
-    zone = zone_m(timber, limits, "hole")
+    zone, drill_m = zone_m(timber, limits, "hole"), row.size_mm / 1000
     row = replace(row, zone_m=zone)
     ends = _from_supports(low_m, high_m, timber.span_m)
-    hole = [Bore("hole", at + shift, row.size_mm / 1000) for at in ends for shift in _shifts(row, at, zone)]
+    hole = [Bore("hole", at + shift, drill_m) for at in ends for shift in _shifts(row, at, zone)]
     why = next((text for bore in hole if (text := refused(timber, bore, limits)) is not None), None)
     first = hole[0]
     if why is None:
@@ -286,23 +290,18 @@ def _shifts(row: DrillRow, at_m: float, zone: tuple[float, float]) -> tuple[floa
 def _apart(rows: Sequence[DrillRow], limits: TimberLimits | None) -> Iterator[DrillRow]:
     """Rows with those refused that are too close to another in the same joist."""
     for number, row in enumerate(rows):
-        if limits is None or row.refused is not None or row.size_mm is None:
+        own = row.bore
+        if limits is None or row.refused is not None or own is None:
             yield row
             continue
-        own = Bore(row.kind, row.at_m, row.size_mm / 1000)
-        others = [
-            Bore(other.kind, other.at_m, other.size_mm / 1000)
-            for at, other in enumerate(rows)
-            if at != number
-            and (other.room, other.void, other.from_wall, other.support_wall)
-            == (row.room, row.void, row.from_wall, row.support_wall)
-            and other.size_mm is not None
-            and set(other.joists_at_m) & set(row.joists_at_m)
-        ]
-        why = too_close(own, others, limits)
+        others = [other.bore for at, other in enumerate(rows) if at != number and _same_joists(other, row)]
+        why = too_close(own, [bore for bore in others if bore is not None], limits)
         yield row if why is None else replace(row, refused=why)
 
 
-def gaps_m(row: DrillRow) -> tuple[float, ...]:
-    """From joist to joist [m]."""
-    return tuple(round(b - a, 3) for a, b in pairwise(row.joists_at_m))
+def _same_joists(one: DrillRow, other: DrillRow) -> bool:
+    """Whether two rows are in a joist of both, near the same support."""
+    place = (one.room, one.void, one.from_wall, one.support_wall)
+    return place == (other.room, other.void, other.from_wall, other.support_wall) and bool(
+        set(one.joists_at_m) & set(other.joists_at_m)
+    )

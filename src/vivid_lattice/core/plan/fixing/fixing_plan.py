@@ -35,8 +35,12 @@ class FixingPlan:
     @property
     def refused(self) -> tuple[Text, ...]:
         """What must not be made as it is planned."""
-        found = [row.refused for row in (*self.joists, *self.studs, *self.chases) if row.refused is not None]
-        return tuple(dict.fromkeys(found))
+        found = (
+            *(row.refused for row in self.joists),
+            *(row.refused for row in self.studs),
+            *(row.refused for row in self.chases),
+        )
+        return tuple(dict.fromkeys(text for text in found if text is not None))
 
 
 def fixing_plan(job: Job, rules: RuleSet, plan: HousePlan) -> FixingPlan:

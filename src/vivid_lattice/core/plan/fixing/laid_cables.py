@@ -66,7 +66,7 @@ def laid_cables(plan: HousePlan, rules: RuleSet) -> Iterator[LaidCable]:
 
 
 def cable_words(section: PlannedSection, cable: Cable, rules: RuleSet) -> Text:
-    """The cable of a section as it is asked for over the counter."""
+    """The cable of a section as it is ordered over the counter."""
     size = rules.cables.size_label(cable.area_mm2)
     name = section.cable.name if section.cable is not None else rules.cables.kind(cable.type).title
     return message(None, "core.plan.fixing.cable", cable=name, size=size)

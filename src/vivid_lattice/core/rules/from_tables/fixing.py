@@ -17,7 +17,7 @@ from vivid_lattice.core.rules.fixing_rules import (
 )
 from vivid_lattice.core.rules.rule_data import RuleData, Table
 
-_MM_PER_IN = 25.4
+_MM_PER_IN, _M_PER_FT = 25.4, 0.3048
 #: Longest length of the short horizontal chases of the German table [m], and how near to the ceiling or floor all of them are.
 _SHORT_CHASE_M, _NEAR_EDGE_M = 1.25, 0.4
 _HABIT, _DRILLS, _CIRCLE = "common.fixing.habit", "common.fixing.drills", "common.fixing.circle"
@@ -156,6 +156,10 @@ class FixingFromTables:
         else:
             rows = [(family, length) for family, kind, length in self._data.table(_CABLE).rows if kind == goods]
         return tuple(float(str(length)) for family, length in rows if family == self._family)
+
+    def sold_length(self, length_m: float) -> str:
+        """A length as it is sold, in the unit of the trade: 50 m, 250 ft."""
+        return f"{round(length_m / _M_PER_FT, 2):g} ft" if self._family == "na" else f"{length_m:g} m"
 
     def waste(self, item: str) -> tuple[float, float]:
         """What is bought beside what is counted, as a share: with a cut list, and by estimate."""

@@ -77,7 +77,10 @@ class PlanFromTables:
         """Which core does what; None: not tabulated."""
         table = self._table("core_use")
         row = next((row for row in table.rows if row[0] == carries), None)
-        return None if row is None else CoreUse(str(row[1]), str(row[2]), table.source)
+        if row is None:
+            return None
+        sleeves = {name: int(str(count)) for name, count in zip(table.columns[3:], row[3:], strict=True)}
+        return CoreUse(str(row[1]), str(row[2]), table.source, sleeves)
 
     def terminal_ends(self, device: str) -> int:
         """How many cable ends the terminals of a device join without a connector; 0: they take one each."""
