@@ -12,7 +12,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from vivid_lattice.cli import board, documents, entry, instrument, plan, protection, serve, testing
+from vivid_lattice.cli import board, documents, entry, instrument, plan, protection, quote, serve, testing
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.remedies import with_remedies
@@ -90,6 +90,7 @@ def parser() -> argparse.ArgumentParser:
     documents.add_commands(commands)
     testing.add_commands(commands)
     plan.add_commands(commands)
+    quote.add_commands(commands)
 
     command = commands.add_parser("check-batch", help="check every job file in a folder, using all cores")
     command.add_argument("folder", type=Path)

@@ -8,15 +8,19 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
+from vivid_lattice.cli.material_json import fixing_json, material_json
 from vivid_lattice.core.document.job import Section
 from vivid_lattice.core.document.plan import PlanPoint
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import read_document
+from vivid_lattice.core.material.material import material
 from vivid_lattice.core.messages import Text
 from vivid_lattice.core.plan.circuit_plan import CircuitPlan
 from vivid_lattice.core.plan.fill.box import BoxFill
 from vivid_lattice.core.plan.fill.boxes_of_plan import fills_of
 from vivid_lattice.core.plan.fill.conduit import ConduitChoice
 from vivid_lattice.core.plan.fill.conduits_of_plan import conduits_of
+from vivid_lattice.core.plan.fixing.fixing_plan import fixing_plan
 from vivid_lattice.core.plan.house_plan import HousePlan, MadeJoint, house_plan, made_joints
 from vivid_lattice.core.plan.planned_runs import is_branch, planned_runs
 from vivid_lattice.core.plan.remarks import questions, remarks
@@ -45,6 +49,8 @@ def _plan(args: argparse.Namespace) -> int:
         print(
             json.dumps(
                 as_json(plan, points, rules, runs)
+                | fixing_json(fixing_plan(job, rules, plan))
+                | material_json(material(Installation.of(job, rules)))
                 | {"remarks": [str(each) for each in against], "questions": [str(each) for each in asked]},
                 indent=2,
                 ensure_ascii=False,

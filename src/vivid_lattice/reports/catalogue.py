@@ -8,6 +8,7 @@ from typing import Literal
 
 from vivid_lattice.core.bundle import Bundle, as_zip
 from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.quote import SavedQuote
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.job_file import to_text
 from vivid_lattice.core.messages import Message, message, speaking
@@ -15,6 +16,7 @@ from vivid_lattice.core.plan.drawing import drawing_of
 from vivid_lattice.core.plan.house_plan import house_plan
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.files import file_name
+from vivid_lattice.reports import quote_tables
 from vivid_lattice.reports.calendar_file import job_calendar
 from vivid_lattice.reports.dxf import board_dxf, drawing_dxf
 from vivid_lattice.reports.page import job_page
@@ -30,19 +32,21 @@ from vivid_lattice.reports.sheets import (
     comparison_sheet,
     condition_report,
     design_report,
+    fixing_sheet,
     label_strips,
     material_sheet,
     plan_sheet,
+    quote_sheet,
     supply_request,
     surge_sheet,
     testing_sheets,
     wiring_sheet,
 )
 from vivid_lattice.reports.svg import Frame, board_svg, drawing_svg
-from vivid_lattice.reports.tables import TABLE_TITLES, as_csv, as_xlsx, table
+from vivid_lattice.reports.tables import TABLE_TITLES, ReportTable, as_csv, as_xlsx, price_list, table
 
 Group = Literal["sheets", "tables", "drawings", "whole"]
-Needs = Literal["nothing", "board", "survey", "plan", "other"]
+Needs = Literal["nothing", "board", "survey", "plan", "other", "quote"]
 #: Of a plan on paper.
 _PLAN_SCALE = 50.0
 
@@ -58,7 +62,7 @@ class ExportedFile:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Kind:
-    """Something that can be exported. ``needs``: a board to be named, a survey or a plan in the job, another state to compare with."""
+    """Something that can be exported. ``needs``: a board to be named, a survey, a plan or a quote in the job, another state to compare with."""
 
     id: str
     group: Group
@@ -136,6 +140,12 @@ def _csv(name: str) -> Callable[[ReportData, str | None], ExportedFile]:
     return lambda data, _board: _content(data, None, name, "csv", as_csv(table(data, name)))
 
 
+def _quoted(data: ReportData, make: Callable[[ReportData, SavedQuote], list[ReportTable]]) -> ExportedFile:
+    quote = quote_sheet.last_quote(data)
+    named = f"quote {quote.number}" if make is quote_tables.ours else f"quote {quote.number} client"
+    return _content(data, None, named, "xlsx", as_xlsx(make(data, quote), data.job.job.title))
+
+
 def _bundle(data: ReportData, _board: str | None) -> ExportedFile:
     made = as_zip(Bundle(data.job, data.photos, data.trips, data.ticks, data.history))
     return _content(data, None, "with photos", "zip", made)
@@ -160,6 +170,9 @@ KINDS: tuple[Kind, ...] = (
     _pdf("wiring", wiring_sheet.make),
     _pdf("material", _alone(material_sheet.make)),
     _pdf("plan", _alone(plan_sheet.make), "plan"),
+    _pdf("fixing", _alone(fixing_sheet.make), "plan"),
+    _pdf("quote", _alone(quote_sheet.ours), "quote"),
+    _pdf("quote-client", _alone(quote_sheet.client), "quote"),
     _pdf("tests", _alone(testing_sheets.make)),
     _pdf("certificate", _alone(certificate.make)),
     _pdf("condition", _alone(condition_report.make)),
@@ -170,6 +183,26 @@ KINDS: tuple[Kind, ...] = (
     _pdf("comparison", _alone(comparison_sheet.make), "other"),
     Kind(id="xlsx", group="tables", suffix="xlsx", make=_tables),
     *(Kind(id=f"{name}-csv", group="tables", suffix="csv", make=_csv(name)) for name in TABLE_TITLES),
+    Kind(
+        id="quote-xlsx",
+        group="tables",
+        suffix="xlsx",
+        needs="quote",
+        make=lambda data, _board: _quoted(data, quote_tables.ours),
+    ),
+    Kind(
+        id="quote-client-xlsx",
+        group="tables",
+        suffix="xlsx",
+        needs="quote",
+        make=lambda data, _board: _quoted(data, quote_tables.client),
+    ),
+    Kind(
+        id="price-list-csv",
+        group="tables",
+        suffix="csv",
+        make=lambda data, _board: _content(data, None, "price list", "csv", as_csv(price_list(data))),
+    ),
     Kind(id="svg", group="drawings", suffix="svg", needs="board", make=lambda data, board: _drawn(data, board, "svg")),
     Kind(id="dxf", group="drawings", suffix="dxf", needs="board", make=lambda data, board: _drawn(data, board, "dxf")),
     Kind(id="plan-svg", group="drawings", suffix="svg", needs="plan", make=lambda data, _board: _planned(data, "svg")),

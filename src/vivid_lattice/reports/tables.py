@@ -229,6 +229,15 @@ def material(data: ReportData) -> ReportTable:
     return ReportTable(id="material", title=TABLE_TITLES["material"], heads=heads, rows=rows, total=8)
 
 
+def price_list(data: ReportData) -> ReportTable:
+    """Every article of the job with the price that is known, to be filled in and imported again."""
+    lines = {line.article: line for line in data.material.items}
+    rows = tuple((line.article, line.pack, line.each, line.unit, str(line.what)) for line in lines.values())
+    return ReportTable(
+        id="price-list", title="Price list", heads=("Article", "Pack", "Price", "Unit", "Text"), rows=rows
+    )
+
+
 def cuts(data: ReportData) -> ReportTable:
     """How each article is cut: which pieces from which length."""
     rows: list[tuple[Cell, ...]] = []

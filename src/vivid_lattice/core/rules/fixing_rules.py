@@ -129,6 +129,10 @@ class FixingRules(Protocol):
         """What is bought beside what is counted, as a share: with a cut list, and by estimate."""
         ...
 
+    def labour(self) -> tuple[tuple[str, str, str, float], ...]:
+        """Labour units: kind of work, its title, per what, hours."""
+        ...
+
     @property
     def saw_m(self) -> float:
         """What a saw takes at each cut [m]."""

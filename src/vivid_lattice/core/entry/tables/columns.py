@@ -56,10 +56,11 @@ FIELDS: tuple[Field, ...] = (
 )
 
 PRICE_FIELDS: tuple[Field, ...] = (
-    Field("what", "What", ("item", "kind", "type", "product", "description"), True),
+    Field("what", "What", ("article", "item", "kind", "type", "product", "description"), True),
     Field("rating_a", "Rating, A", ("rating", "amps", "in")),
     Field("size_mm2", "Size, mm²", ("size", "csa", "cross section", "mm2", "mm²")),
     Field("price", "Price", ("each", "per m", "price each", "net price", "cost", "unit price"), True),
+    Field("pack", "Pack", ("pack of", "per pack", "pieces")),
 )
 
 _UNIT = re.compile(r"[\[\](),;:/]+")

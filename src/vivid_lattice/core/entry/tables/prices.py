@@ -1,10 +1,11 @@
-"""Rows of a price list: a device by its kind and rating, or a cable by its kind and size."""
+"""Rows of a price list: a device by its kind and rating, a cable by its kind and size, or anything by its article."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
 from vivid_lattice.core.document.job import CablePrice, DevicePrice, Job
+from vivid_lattice.core.document.price_list import is_article, with_price
 from vivid_lattice.core.entry.tables.circuits import kind_in
 from vivid_lattice.core.entry.tables.columns import cell_of, number_in
 from vivid_lattice.core.entry.tables.rows import MAX_ROWS, ReadRow, ReadRows, RowProblem, filled, read_rows
@@ -15,6 +16,8 @@ from vivid_lattice.core.text import Shown
 
 #: No device or metre of cable of a dwelling costs more; a larger figure has lost its decimal point.
 _DEAREST = 10_000.0
+#: The longest name of an article.
+_LONGEST = 120
 _Price = DevicePrice | CablePrice
 
 
@@ -27,7 +30,12 @@ def read_prices(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str, i
     cable_prices |= {(cable.type, cable.area_mm2): cable for cable in job.prices.cables}
     read = []
     for number, row in filled(rows, first_row):
-        what, made = cell_of(row, mapping, "what"), _read(rules, row, mapping)
+        what = cell_of(row, mapping, "what")
+        if is_article(what):
+            job, line = _article(job, number, row, mapping)
+            read.append(line)
+            continue
+        made = _read(rules, row, mapping)
         if isinstance(made, tuple):
             read.append(ReadRow(number=number, name=what, text="", problems=made))
             continue
@@ -45,6 +53,21 @@ def read_prices(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str, i
         "cables": tuple(cable_price for cable_price in cable_prices.values() if isinstance(cable_price, CablePrice)),
     }
     return read_rows(read, job.model_copy(update={"prices": job.prices.model_copy(update=lists)}))
+
+
+def _article(job: Job, number: int, row: Sequence[str], mapping: Mapping[str, int]) -> tuple[Job, ReadRow]:
+    """The job with the price of an article, of a pack where the row says so; a row without a price is left out with the reason."""
+    what, problems = cell_of(row, mapping, "what"), list[RowProblem]()
+    price = _price(cell_of(row, mapping, "price"), problems)
+    pack = number_in(cell_of(row, mapping, "pack") or "1")
+    if pack is None or pack != int(pack) or not 1 <= pack <= _DEAREST:
+        problems.append(RowProblem("Pack", message(None, "core.import.price.pack")))
+    if len(what) > _LONGEST:
+        problems.append(RowProblem("What", message(None, "core.import.price.long", max=_LONGEST)))
+    if problems or price is None or pack is None:
+        return job, ReadRow(number=number, name=what, text="", problems=tuple(problems))
+    words = f"{what}: {price:.2f}" + (f" / {int(pack)}" if pack > 1 else "")
+    return with_price(job, what, price, int(pack)), ReadRow(number=number, name=what, text=words)
 
 
 def _words(rules: RuleSet, made: _Price) -> str:

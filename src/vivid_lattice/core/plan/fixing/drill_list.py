@@ -81,6 +81,19 @@ class DrillRow:
         return self.holes * len(self.joists_at_m)
 
     @property
+    def outside_zone(self) -> bool:
+        """Whether it is where the joist must not be drilled, and would be permitted further along."""
+        at = self.at_m
+        return self.zone_m is not None and not self.zone_m[0] - 1e-9 <= at <= self.zone_m[1] + 1e-9
+
+    @property
+    def more_m(self) -> float:
+        """Cable that it takes at most to cross the joists where that is permitted [m]."""
+        if self.zone_m is None:
+            return 0.0
+        return 2 * max(self.zone_m[0] - self.at_m, self.at_m - self.zone_m[1], 0.0)
+
+    @property
     def bore(self) -> Bore | None:
         """The first of them in a joist; None: its size is not known."""
         return None if self.size_mm is None else Bore(self.kind, self.at_m, self.size_mm / 1000)

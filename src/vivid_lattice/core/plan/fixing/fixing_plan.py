@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from vivid_lattice.core.document.job import Job
@@ -23,7 +23,8 @@ from vivid_lattice.core.rules.protocol import RuleSet
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FixingPlan:
-    """Fixing of a whole plan. ``questions``: what it does not state, each once, with the line to type."""
+    """Fixing of a whole plan. ``questions``: what it does not state, each once, with the line to type; ``refused``: what must not be made as
+    it is planned, once a room."""
 
     sections: tuple[FixedSection, ...]
     joists: tuple[DrillRow, ...]
@@ -31,16 +32,7 @@ class FixingPlan:
     chases: tuple[Chase, ...]
     marks: tuple[Mark, ...]
     questions: tuple[Text, ...]
-
-    @property
-    def refused(self) -> tuple[Text, ...]:
-        """What must not be made as it is planned."""
-        found = (
-            *(row.refused for row in self.joists),
-            *(row.refused for row in self.studs),
-            *(row.refused for row in self.chases),
-        )
-        return tuple(dict.fromkeys(text for text in found if text is not None))
+    refused: tuple[Text, ...]
 
 
 def fixing_plan(job: Job, rules: RuleSet, plan: HousePlan) -> FixingPlan:
@@ -48,14 +40,42 @@ def fixing_plan(job: Job, rules: RuleSet, plan: HousePlan) -> FixingPlan:
     house = House(job.plan, rules.plan)
     laid = list(laid_cables(plan, rules))
     kinds = {point.id: str(point.kind) for point in job.plan.points}
+    joists, studs, cut = drill_list(laid, house, rules), stud_holes(laid, house, rules), chases(laid, house, rules)
+    names = {room.id: room.name for room in job.rooms}
     return FixingPlan(
         sections=tuple(fixed_section(each, house, rules, kinds) for each in laid),
-        joists=drill_list(laid, house, rules),
-        studs=stud_holes(laid, house, rules),
-        chases=chases(laid, house, rules),
+        joists=joists,
+        studs=studs,
+        chases=cut,
         marks=marking_out(job, rules),
         questions=tuple(_questions(job, house, laid, rules)),
+        refused=tuple(dict.fromkeys(_refused(names, joists, studs, cut))),
     )
+
+
+def _refused(
+    names: Mapping[str, str], joists: Sequence[DrillRow], studs: Sequence[StudHoles], cut: Sequence[Chase]
+) -> Iterator[Text]:
+    """What must not be made. Runs that cross the joists of a room outside the permitted zone are one."""
+    outside: dict[tuple[str, str], list[DrillRow]] = {}
+    for row in joists:
+        if row.refused is not None and row.outside_zone:
+            outside.setdefault((row.room, row.void), []).append(row)
+    for (room, void), rows in outside.items():
+        assert rows[0].zone_m is not None
+        begin, end = rows[0].zone_m
+        yield message(
+            None, f"core.plan.fixing.outside.{void}", room=names.get(room, room), n=len(rows), begin=f"{begin:.2f}",
+            end=f"{end:.2f}", more=f"{max(row.more_m for row in rows):.1f}",
+        )  # fmt: skip
+    others = [
+        *((row.room, row.refused) for row in joists if not row.outside_zone),
+        *((row.room, row.refused) for row in studs),
+        *((row.room, row.refused) for row in cut),
+    ]
+    for room, text in others:
+        if text is not None:
+            yield message(None, "core.plan.fixing.in_room", room=names.get(room, room), text=text)
 
 
 def _questions(job: Job, house: House, laid: Sequence[LaidCable], rules: RuleSet) -> Iterator[Text]:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import ceil
 from typing import Literal
 
 from vivid_lattice.core.messages import Text, message
@@ -77,11 +76,9 @@ def refused(timber: Timber, bore: Bore, limits: TimberLimits) -> Text | None:
         return message(None, f"core.plan.fixing.{bore.kind}_size", size=_mm(bore.size_m), most=_down_mm(most))
     begin, end = zone_m(timber, limits, bore.kind)
     if not begin - _EXACT <= bore.at_m <= end + _EXACT:
-        more = 2 * max(begin - bore.at_m, bore.at_m - end)
         return message(
-            None, f"core.plan.fixing.{bore.kind}_zone", at=f"{bore.at_m:.2f}", begin=f"{begin:.2f}", end=f"{end:.2f}",
-            more=f"{ceil(more * 10 - _EXACT) / 10:g}",
-        )  # fmt: skip
+            None, f"core.plan.fixing.{bore.kind}_zone", at=f"{bore.at_m:.2f}", begin=f"{begin:.2f}", end=f"{end:.2f}"
+        )
     return None
 
 

@@ -22,7 +22,7 @@ _MM_PER_IN, _M_PER_FT = 25.4, 0.3048
 _SHORT_CHASE_M, _NEAR_EDGE_M = 1.25, 0.4
 _HABIT, _DRILLS, _CIRCLE = "common.fixing.habit", "common.fixing.drills", "common.fixing.circle"
 _CABLE, _CONDUIT = "common.purchase.cable", "common.purchase.conduit"
-_WASTE, _SAW = "common.purchase.waste", "common.purchase.saw"
+_WASTE, _SAW, _LABOUR = "common.purchase.waste", "common.purchase.saw", "common.labour"
 
 
 class FixingFromTables:
@@ -165,6 +165,11 @@ class FixingFromTables:
         """What is bought beside what is counted, as a share: with a cut list, and by estimate."""
         row = next(row for row in self._data.table(_WASTE).rows if row[0] == item)
         return float(str(row[1])), float(str(row[2]))
+
+    def labour(self) -> tuple[tuple[str, str, str, float], ...]:
+        """Labour units: kind of work, its title, per what, hours."""
+        rows = self._data.table(_LABOUR).rows
+        return tuple((str(work), str(title), str(per), float(str(hours))) for work, title, per, hours in rows)
 
     @cached_property
     def saw_m(self) -> float:
