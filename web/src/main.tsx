@@ -18,6 +18,7 @@ import { NotFound } from "./NotFound";
 import { keepProgram } from "./offline/register";
 import { startSending } from "./offline/start";
 import { Protection } from "./protection";
+import { QuotePage } from "./quote";
 import { TestingPage } from "./readings";
 import { RoutesPage } from "./routes";
 import { Setup } from "./setup";
@@ -49,6 +50,7 @@ const router = createBrowserRouter([
       { path: "faults", element: <Faults /> },
       { path: "testing", element: <TestingPage /> },
       { path: "compare", element: <Compare /> },
+      { path: "quote", element: <QuotePage /> },
       { path: "documents", element: <Documents /> },
       ...FORMER.map(([path, to]) => ({ path, element: <Navigate to={`../${to}`} replace /> })),
       { path: "*", element: <NotFound /> },

@@ -19,12 +19,14 @@ from vivid_lattice.api import (
     demos,
     examples,
     exports,
+    extension,
     faults,
     former_paths,
     imports,
     inspection,
     instruments,
     jobs,
+    material,
     pairing,
     parse,
     photos,
@@ -68,7 +70,7 @@ def create_app(database: Path, token: str | None = None, phones: Pairing | None 
     app.state.database, app.state.shelf, app.state.pairing = database, ExportCache(), phones
     problems.install(app)
     for module in (
-        jobs, trips, wiring_progress, photos, exports, imports, assessments, advice, assumptions, parse, protection, testing, plan, faults, boards, survey, rules,
+        jobs, trips, wiring_progress, photos, exports, imports, assessments, advice, assumptions, parse, protection, testing, plan, material, extension, faults, boards, survey, rules,
         demos, former_paths, pairing, inspection, instruments,
     ):  # fmt: skip
         app.include_router(module.router)

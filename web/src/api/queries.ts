@@ -6,8 +6,10 @@ import {
   client,
   type FaultEvent,
   type FindingOf,
+  type FixingPlan,
   type Job,
   type PlanView,
+  type QuoteView,
   Refused,
   type TestingView,
   type TripRecord,
@@ -157,6 +159,28 @@ export const planQuery = (document: Job, version: number) =>
     queryKey: ["plan", version],
     queryFn: async ({ signal }) =>
       (await answered(client.POST("/api/plan", { body: { document }, signal }))) as PlanView,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+    placeholderData: keepPreviousData,
+  });
+
+/** How the plan of a document is fixed, drilled and marked out. The one before stays until the next one is there. */
+export const fixingQuery = (document: Job, version: number) =>
+  queryOptions({
+    queryKey: ["fixing", version],
+    queryFn: async ({ signal }) =>
+      (await answered(client.POST("/api/material/fixing", { body: { document }, signal }))) as FixingPlan,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+    placeholderData: keepPreviousData,
+  });
+
+/** A document priced. The one before stays until the next one is there. */
+export const quoteQuery = (document: Job, version: number) =>
+  queryOptions({
+    queryKey: ["quote", version],
+    queryFn: async ({ signal }) =>
+      (await answered(client.POST("/api/material/quote", { body: { document }, signal }))) as QuoteView,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
     placeholderData: keepPreviousData,

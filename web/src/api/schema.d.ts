@@ -1248,6 +1248,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/material/fixing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fixing Of Plan
+         * @description How the plan of a document is fixed, drilled, chased and marked out.
+         */
+        post: operations["fixing_of_plan_api_material_fixing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/material/price": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Price Of Article
+         * @description The document with the price of an article in its price list.
+         */
+        post: operations["price_of_article_api_material_price_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/material/quote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Quote
+         * @description A document priced, with its material, its hours, and what changed since the last quote.
+         */
+        post: operations["show_quote_api_material_quote_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/material/quote/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Options Of Quote
+         * @description The options that the terms of a document name, each priced side by side.
+         */
+        post: operations["options_of_quote_api_material_quote_options_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/material/quote/save": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Save Quote
+         * @description The document with a quote saved in it as it is now: it stays as it was made.
+         */
+        post: operations["save_quote_api_material_quote_save_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/extension/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What Can Be Found
+         * @description What can be found at a box under the standard of a document.
+         */
+        post: operations["what_can_be_found_api_extension_found_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/extension/candidates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Candidate Boxes
+         * @description Boxes that could take the point, the nearest first where the document has a plan.
+         */
+        post: operations["candidate_boxes_api_extension_candidates_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/extension/decision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Decision For Point
+         * @description Whether the point may be joined there, what it does to the circuit, and in which order it is done and tested.
+         */
+        post: operations["decision_for_point_api_extension_decision_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/faults/kinds": {
         parameters: {
             query?: never;
@@ -2237,6 +2397,21 @@ export interface components {
             archived: boolean;
         };
         /**
+         * ArticlePrice
+         * @description What an article costs: a pack of so many.
+         */
+        ArticlePrice: {
+            /** Article */
+            article: string;
+            /** Each */
+            each: number;
+            /**
+             * Pack
+             * @default 1
+             */
+            pack: number;
+        };
+        /**
          * AssessRequest
          * @description A document to assess. ``explain``: the cells whose working is wanted; None: all of them.
          */
@@ -2874,6 +3049,51 @@ export interface components {
             rating_a: number | null;
         };
         /**
+         * BuyingLine
+         * @description A line to buy. ``packs``: what is bought of it; ``cost`` none: the quantity or the price is not known.
+         */
+        BuyingLine: {
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "cable" | "conduit" | "fixing" | "box" | "accessory" | "device" | "board" | "link" | "bonding" | "label";
+            /** Article */
+            article: string;
+            /** What */
+            what: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Quantity */
+            quantity: number | null;
+            /** Unit */
+            unit: string;
+            /** Each */
+            each: number | null;
+            /** Pack */
+            pack: number;
+            /** Packs */
+            packs: number | null;
+            /** Cost */
+            cost: number | null;
+            /** Note */
+            note: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Rooms */
+            rooms: {
+                [key: string]: number;
+            };
+        };
+        /**
          * Cable
          * @description A cable by kind and size. ``cpc_mm2`` None: the size the cable is made up with.
          */
@@ -2944,6 +3164,48 @@ export interface components {
             area_mm2: number;
             /** Label */
             label: string;
+        };
+        /**
+         * Candidate
+         * @description A box of a circuit. ``box``: a point of the plan, '' where the job has none; ``found``: what the drawing says is there, to be proven on
+         *     site; ``length_m``: of the new cable, with what is left at its ends, None: not known.
+         */
+        Candidate: {
+            /** Circuit */
+            circuit: string;
+            /** Name */
+            name: string;
+            /** Box */
+            box: string;
+            /** Box Name */
+            box_name: string;
+            /**
+             * Found
+             * @enum {string}
+             */
+            found: "ring" | "ring-with-spur" | "spur-end" | "spur-middle" | "radial-end" | "radial-middle" | "fused-load" | "not-proven";
+            /** Length M */
+            length_m: number | null;
+        };
+        /**
+         * CandidatesRequest
+         * @description The kind of point that is wanted, and where: on a wall of a room of the plan; none: not stated.
+         */
+        CandidatesRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "socket" | "double-socket" | "light" | "fixed";
+            /** Room */
+            room?: string | null;
+            /** Wall */
+            wall?: ("front" | "right" | "back" | "left") | null;
+            /** Along M */
+            along_m?: number | null;
+            /** Height M */
+            height_m?: number | null;
         };
         /**
          * CatalogueEnclosure
@@ -3089,6 +3351,56 @@ export interface components {
             feeds: string[];
             /** Trips With */
             trips_with: string;
+        };
+        /**
+         * Chase
+         * @description A chase. ``along_m``: of an upright one, its distance along the wall from its left or front end; ``height_m``: of a level one above
+         *     the floor. ``needed_mm`` None: the outside of the cable is not known; ``limit`` None: not available for this standard, or
+         *     the thickness of the wall is not stated. ``refused``: why it must not be cut.
+         */
+        Chase: {
+            /** Room */
+            room: string;
+            /**
+             * Wall
+             * @enum {string}
+             */
+            wall: "front" | "right" | "back" | "left";
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "horizontal" | "vertical";
+            /** Length M */
+            length_m: number;
+            /** Along M */
+            along_m: number;
+            /** Height M */
+            height_m: number;
+            /** Circuits */
+            circuits: string[];
+            /** Needed Mm */
+            needed_mm: number | null;
+            limit: components["schemas"]["ChaseLimit"] | null;
+            /** Refused */
+            refused: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            } | null;
+        };
+        /**
+         * ChaseLimit
+         * @description The greatest depth of a chase [m]; ``within_m``: only so near to the ceiling or floor, None: anywhere.
+         */
+        ChaseLimit: {
+            /** Depth M */
+            depth_m: number;
+            /** Within M */
+            within_m: number | null;
+            source: components["schemas"]["Source"];
         };
         /**
          * CheckCell
@@ -3387,6 +3699,23 @@ export interface components {
             ends_at?: ("board" | "main-earth") | null;
             /** Marked */
             marked?: boolean | null;
+        };
+        /**
+         * ClippedPart
+         * @description A straight part with its fixings. ``length_m``: of what is fixed; ``count`` None: the plan does not say what it is fixed to.
+         */
+        ClippedPart: {
+            /** Length M */
+            length_m: number;
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "horizontal" | "vertical";
+            /** Held */
+            held: string;
+            /** Count */
+            count: number | null;
         };
         /**
          * CodeCount
@@ -3746,7 +4075,7 @@ export interface components {
         };
         /**
          * CoreUse
-         * @description Which core does what in a section, and what is marked at both ends; '' where nothing is.
+         * @description Which core does what in a section, and what is marked at both ends; '' where nothing is. ``sleeves``: both ends together, by colour.
          */
         CoreUse: {
             /** Cores */
@@ -3754,6 +4083,24 @@ export interface components {
             /** Marked */
             marked: string;
             source: components["schemas"]["Source"];
+            /** Sleeves */
+            sleeves?: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * CutLength
+         * @description A length with the pieces cut from it, and its rest.
+         */
+        CutLength: {
+            /** Length M */
+            length_m: number;
+            /** At Hand */
+            at_hand: boolean;
+            /** Pieces */
+            pieces: components["schemas"]["CutPiece"][];
+            /** Rest M */
+            rest_m: number;
         };
         /**
          * CutOut
@@ -3766,6 +4113,47 @@ export interface components {
             curve?: ("B" | "C" | "D") | null;
             /** Rating A */
             rating_a: number;
+        };
+        /**
+         * CutPiece
+         * @description A piece of a length: what for, and how long.
+         */
+        CutPiece: {
+            /** Label */
+            label: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Length M */
+            length_m: number;
+        };
+        /**
+         * CutView
+         * @description How an article is cut; no ``lengths``: to length by the merchant. ``gap``: by what share a cheaper plan could cost less; ``sold``: the
+         *     lengths it could be bought in.
+         */
+        CutView: {
+            /** Article */
+            article: string;
+            /** What */
+            what: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Lengths */
+            lengths: components["schemas"]["CutLength"][];
+            /** Pieces */
+            pieces: components["schemas"]["CutPiece"][];
+            /** Gap */
+            gap: number;
+            /** Sold */
+            sold: components["schemas"]["LengthPrice"][];
         };
         /**
          * Decision
@@ -3800,6 +4188,51 @@ export interface components {
              * @default []
              */
             runners: components["schemas"]["RejectedChoice"][];
+        };
+        /**
+         * DecisionRequest
+         * @description A point, the circuit it is joined to, and what was found at the box.
+         */
+        DecisionRequest: {
+            document: components["schemas"]["Job"];
+            /** Circuit */
+            circuit: string;
+            /**
+             * Found
+             * @enum {string}
+             */
+            found: "ring" | "ring-with-spur" | "spur-end" | "spur-middle" | "radial-end" | "radial-middle" | "fused-load" | "not-proven";
+            /** Outlets On Ring */
+            outlets_on_ring?: number | null;
+            /** Spurs */
+            spurs?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "socket" | "double-socket" | "light" | "fixed";
+            /** Length M */
+            length_m: number;
+            /** Power W */
+            power_w?: number | null;
+            /** Concealed In */
+            concealed_in?: ("no" | "wall" | "metal-partition" | "floor-or-ceiling") | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /** Area Mm2 */
+            area_mm2?: number | null;
+            /**
+             * Fused
+             * @default false
+             */
+            fused: boolean;
+            /**
+             * Outlets
+             * @default 1
+             */
+            outlets: number;
         };
         /**
          * Declaration
@@ -4344,6 +4777,91 @@ export interface components {
             ][];
         };
         /**
+         * DrillRow
+         * @description Holes on one line through some joists of a room.
+         *
+         *     room, void       over the room, or under it
+         *     from_wall        the wall that joists are counted from;  joists_at_m: of their centre lines from it
+         *     support_wall     the wall near which they are drilled;  at_m: how far from it, along the joist
+         *     circuits, cables  whose cables, and how many go through each joist
+         *     kind             a hole on the centre line, or a notch where no hole is allowed and a notch is
+         *     size_mm          the drill, or the depth of the notch; None: the outside of a cable is not known
+         *     holes            side by side in each joist, ``apart_m`` from centre to centre
+         *     depth_mm         of the joists;  height_mm: of the hole above their lower edge;  cover_mm: from its edge to the nearer edge
+         *     protect          a plate or earthed metal is needed
+         *     zone_m           where holes are allowed, from a support
+         *     refused          why it must not be made;  lack: what is not known, or not available for this standard
+         */
+        DrillRow: {
+            /** Room */
+            room: string;
+            /**
+             * Void
+             * @enum {string}
+             */
+            void: "ceiling" | "floor";
+            /**
+             * From Wall
+             * @enum {string}
+             */
+            from_wall: "front" | "right" | "back" | "left";
+            /** Joists At M */
+            joists_at_m: number[];
+            /**
+             * Support Wall
+             * @enum {string}
+             */
+            support_wall: "front" | "right" | "back" | "left";
+            /** At M */
+            at_m: number;
+            /** Circuits */
+            circuits: string[];
+            /** Cables */
+            cables: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "hole" | "notch";
+            /** Size Mm */
+            size_mm: number | null;
+            /** Holes */
+            holes: number;
+            /** Apart M */
+            apart_m: number;
+            /** Depth Mm */
+            depth_mm: number | null;
+            /** Height Mm */
+            height_mm: number | null;
+            /** Cover Mm */
+            cover_mm: number | null;
+            /** Protect */
+            protect: boolean;
+            /** Zone M */
+            zone_m: [
+                number,
+                number
+            ] | null;
+            /** Span M */
+            span_m: number | null;
+            /** Refused */
+            refused: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            } | null;
+            /** Lack */
+            lack: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            } | null;
+        };
+        /**
          * DropRequest
          * @description A place on a floor [m], and the point that is dropped there: one that is on the plan, or a new one of a kind.
          */
@@ -4401,6 +4919,40 @@ export interface components {
             times_in: number;
             /** Time S */
             time_s: number;
+        };
+        /**
+         * Effect
+         * @description A check of the circuit before and with the point.
+         */
+        Effect: {
+            /** Check */
+            check: string;
+            /**
+             * Before
+             * @enum {string}
+             */
+            before: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /**
+             * Now
+             * @enum {string}
+             */
+            now: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Value Before */
+            value_before: number | null;
+            /** Value Now */
+            value_now: number | null;
+            /** Limit */
+            limit: number | null;
+            /** Unit */
+            unit: string;
+            /** Sentence */
+            sentence: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
         };
         /**
          * Electrode
@@ -4890,6 +5442,63 @@ export interface components {
             against_revision?: number | null;
         };
         /**
+         * ExtensionDecision
+         * @description Whether and how. ``allowed`` None: something is not known, so it is not allowed yet; ``reasons``: why not; ``instead``: what could be
+         *     done; ``job``: with the point on it, None where the box takes none; ``steps``, ``tests``: in their order.
+         */
+        ExtensionDecision: {
+            /** Allowed */
+            allowed: boolean | null;
+            /** Way */
+            way: string;
+            /** Reasons */
+            reasons: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+            /** Instead */
+            instead: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+            /** Effects */
+            effects: components["schemas"]["Effect"][];
+            /** Steps */
+            steps: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+            /** Tests */
+            tests: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+            source: components["schemas"]["Source"];
+            job: components["schemas"]["Job"] | null;
+        };
+        /**
+         * ExtraWork
+         * @description Work that is not counted from the design: travel, making good, clearing away.
+         */
+        ExtraWork: {
+            /** Name */
+            name: string;
+            /** Hours */
+            hours: number;
+        };
+        /**
          * Fact
          * @description Something that the swap meets: what state it is in, and in words.
          */
@@ -5251,6 +5860,70 @@ export interface components {
             subject: string;
         };
         /**
+         * FixedSection
+         * @description A section with its fixings.
+         *
+         *     circuit, a, b   the section;  what: its cable
+         *     conduit         where it is single wires: the conduit's name, with ``bends``; '' of cables
+         *     parts           straight parts one by one;  source: of the spacing
+         */
+        FixedSection: {
+            /** Circuit */
+            circuit: string;
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /** What */
+            what: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Conduit */
+            conduit: string;
+            /** Bends */
+            bends: number;
+            /** Parts */
+            parts: components["schemas"]["ClippedPart"][];
+            source: components["schemas"]["Source"];
+        };
+        /**
+         * FixingPlan
+         * @description Fixing of a whole plan. ``questions``: what it does not state, each once, with the line to type; ``refused``: what must not be made as
+         *     it is planned, once a room.
+         */
+        FixingPlan: {
+            /** Sections */
+            sections: components["schemas"]["FixedSection"][];
+            /** Joists */
+            joists: components["schemas"]["DrillRow"][];
+            /** Studs */
+            studs: components["schemas"]["StudHoles"][];
+            /** Chases */
+            chases: components["schemas"]["Chase"][];
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+            /** Questions */
+            questions: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+            /** Refused */
+            refused: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+        };
+        /**
          * Fixture
          * @description Something fixed along a wall. ``from_m``: from the left end of the wall, or its front end; ``depth_m``: into the room.
          */
@@ -5275,7 +5948,8 @@ export interface components {
         /**
          * FloorBuild
          * @description How a floor is built. ``void_m``: depth of cables in the ceiling void over a room; ``under_m``: below the finished floor;
-         *     ``thickness_m``: from a ceiling to the floor above; ``insulation_mm``: on the ceiling; None: not known.
+         *     ``thickness_m``: from a ceiling to the floor above; ``insulation_mm``: on the ceiling; ``joist_span_m``: clear, from support to support;
+         *     None: not known. Joists are those over the rooms of this floor; of the lowest floor those under it too.
          */
         FloorBuild: {
             /**
@@ -5305,6 +5979,18 @@ export interface components {
             thickness_m: number;
             /** Joists */
             joists?: ("x" | "y" | "none") | null;
+            /**
+             * Joist Kind
+             * @default solid
+             * @enum {string}
+             */
+            joist_kind: "solid" | "engineered";
+            /** Joist Depth Mm */
+            joist_depth_mm?: number | null;
+            /** Joist Centres Mm */
+            joist_centres_mm?: number | null;
+            /** Joist Span M */
+            joist_span_m?: number | null;
             /** Above */
             above?: ("floor" | "loft" | "flat-roof") | null;
             /** Insulation Mm */
@@ -5361,6 +6047,25 @@ export interface components {
             };
         };
         /**
+         * FoundRow
+         * @description What is found, by how many cables are in the box, and what may be done.
+         */
+        FoundRow: {
+            /**
+             * Found
+             * @enum {string}
+             */
+            found: "ring" | "ring-with-spur" | "spur-end" | "spur-middle" | "radial-end" | "radial-middle" | "fused-load" | "not-proven";
+            /** Cables */
+            cables: number;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "unfused-spur" | "extend" | "branch" | "load-side" | "terminals" | "one-point" | "fault" | "prove";
+            source: components["schemas"]["Source"];
+        };
+        /**
          * GearKindLine
          * @description A kind of control gear, and how one begins. ``upstream``: of what it switches, circuits or groups; else downstream of one
          *     circuit's device. ``motor_category``: what its motor rating is for; '' where it has none.
@@ -5411,6 +6116,25 @@ export interface components {
             leakage_ma: number;
             /** Margin Ma */
             margin_ma: number;
+        };
+        /**
+         * GroupView
+         * @description A group of the list by its title.
+         */
+        GroupView: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "cable" | "conduit" | "fixing" | "box" | "accessory" | "device" | "board" | "link" | "bonding" | "label";
+            /** Title */
+            title: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
         };
         /**
          * Grouping
@@ -5825,10 +6549,18 @@ export interface components {
              *       "copper_per_kg": 12,
              *       "cable_per_m": 0.5,
              *       "devices": [],
-             *       "cables": []
+             *       "cables": [],
+             *       "articles": []
              *     }
              */
             prices: components["schemas"]["Prices"];
+            /**
+             * @default {
+             *       "stock": [],
+             *       "measured": []
+             *     }
+             */
+            purchase: components["schemas"]["Purchase"];
             /**
              * @default {
              *       "contractor": "",
@@ -5901,6 +6633,24 @@ export interface components {
              *     }
              */
             inspection: components["schemas"]["Inspection"];
+            /**
+             * @default {
+             *       "currency": "",
+             *       "factor": 1,
+             *       "labour": [],
+             *       "extra": [],
+             *       "markup_pct": 0,
+             *       "overhead_pct": 0,
+             *       "valid_days": 30,
+             *       "options": []
+             *     }
+             */
+            quote: components["schemas"]["QuoteTerms"];
+            /**
+             * Quotes
+             * @default []
+             */
+            quotes: components["schemas"]["SavedQuote"][];
             /**
              * Assumptions
              * @description Values that no one has stated yet.
@@ -6122,7 +6872,7 @@ export interface components {
              * Needs
              * @enum {string}
              */
-            needs: "nothing" | "board" | "survey" | "plan" | "other";
+            needs: "nothing" | "board" | "survey" | "plan" | "other" | "quote";
         };
         /**
          * KnownDemand
@@ -6168,6 +6918,32 @@ export interface components {
              * @default
              */
             main_earth_location: string;
+        };
+        /**
+         * LabourRow
+         * @description A labour unit as usual, and as the job has it.
+         */
+        LabourRow: {
+            /** Work */
+            work: string;
+            /** Title */
+            title: string;
+            /** Per */
+            per: string;
+            /** Usual Hours */
+            usual_hours: number;
+            /** Hours */
+            hours: number;
+        };
+        /**
+         * LabourUnit
+         * @description Hours for a piece or a metre of a kind of work, in place of the usual ones.
+         */
+        LabourUnit: {
+            /** Work */
+            work: string;
+            /** Hours */
+            hours: number;
         };
         /**
          * LayoutLine
@@ -6243,6 +7019,20 @@ export interface components {
             enclosure: string;
             /** Free Modules */
             free_modules: number;
+        };
+        /**
+         * LengthPrice
+         * @description A length that an article is sold in, and its price; none: not known.
+         */
+        LengthPrice: {
+            /** Article */
+            article: string;
+            /** Length M */
+            length_m: number;
+            /** Sold As */
+            sold_as: string;
+            /** Each */
+            each: number | null;
         };
         /**
          * LengthsRequest
@@ -6664,6 +7454,59 @@ export interface components {
             bidirectional?: boolean | null;
         };
         /**
+         * Mark
+         * @description A point to mark out. On a wall: ``distance_m`` from the wall ``from_wall`` that it meets; on a ceiling ``x_m`` from the left wall and
+         *     ``y_m`` from the front one. ``height_m``: of its centre above the finished floor.
+         */
+        Mark: {
+            /** Room */
+            room: string;
+            /** Point */
+            point: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Circuit */
+            circuit: string | null;
+            /** Wall */
+            wall: ("front" | "right" | "back" | "left") | null;
+            /** From Wall */
+            from_wall: ("front" | "right" | "back" | "left") | null;
+            /** Distance M */
+            distance_m: number | null;
+            /** X M */
+            x_m: number | null;
+            /** Y M */
+            y_m: number | null;
+            /** Height M */
+            height_m: number;
+        };
+        /**
+         * MaterialView
+         * @description The list of a document, how it is cut, and what could not be counted.
+         */
+        MaterialView: {
+            /** Groups */
+            groups: components["schemas"]["GroupView"][];
+            /** Lines */
+            lines: components["schemas"]["BuyingLine"][];
+            /** Cuts */
+            cuts: components["schemas"]["CutView"][];
+            /** Missing */
+            missing: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+            /** Cost */
+            cost: number;
+            /** Unpriced */
+            unpriced: number;
+        };
+        /**
          * Matrix
          * @description The devices in series with any other, the pairs, and the characteristics for drawing.
          */
@@ -6674,6 +7517,16 @@ export interface components {
             pairs: components["schemas"]["PairResult"][];
             /** Bands */
             bands: components["schemas"]["BandPoints"][];
+        };
+        /**
+         * MeasuredLength
+         * @description The length of an article that only a measurement on site can tell, as of bonding conductors.
+         */
+        MeasuredLength: {
+            /** Article */
+            article: string;
+            /** Length M */
+            length_m: number;
         };
         /**
          * Method
@@ -7275,6 +8128,21 @@ export interface components {
              * @default 2.1
              */
             head_m: number;
+        };
+        /**
+         * OptionView
+         * @description An option with its title, and what it comes to.
+         */
+        OptionView: {
+            /** Title */
+            title: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            priced: components["schemas"]["QuotedOption"];
         };
         /**
          * OtherReading
@@ -7971,6 +8839,22 @@ export interface components {
             done: boolean;
         };
         /**
+         * PriceRequest
+         * @description The price of an article, of a pack of so many; ``each`` none: no price any more.
+         */
+        PriceRequest: {
+            document: components["schemas"]["Job"];
+            /** Article */
+            article: string;
+            /** Each */
+            each: number | null;
+            /**
+             * Pack
+             * @default 1
+             */
+            pack: number;
+        };
+        /**
          * Prices
          * @description The user's own price list. A cable that it does not name is calculated by its copper and its length.
          */
@@ -7996,6 +8880,11 @@ export interface components {
              * @default []
              */
             cables: components["schemas"]["CablePrice"][];
+            /**
+             * Articles
+             * @default []
+             */
+            articles: components["schemas"]["ArticlePrice"][];
         };
         /**
          * Problem
@@ -8028,6 +8917,202 @@ export interface components {
             path: string;
             /** Message */
             message: string;
+        };
+        /**
+         * Purchase
+         * @description How material is bought. Percentages None: as usual.
+         */
+        Purchase: {
+            /**
+             * Stock
+             * @default []
+             */
+            stock: components["schemas"]["StockLength"][];
+            /**
+             * Measured
+             * @default []
+             */
+            measured: components["schemas"]["MeasuredLength"][];
+            /** Cable Pct */
+            cable_pct?: number | null;
+            /** Clips Pct */
+            clips_pct?: number | null;
+            /** Connectors Pct */
+            connectors_pct?: number | null;
+            /** Conduit Pct */
+            conduit_pct?: number | null;
+            /** Accessories Pct */
+            accessories_pct?: number | null;
+        };
+        /**
+         * QuoteChange
+         * @description A line that differs. Quantities and money of before and now; None: there was none, or it had no price.
+         */
+        QuoteChange: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "added" | "removed" | "quantity" | "price" | "hours";
+            /** Text */
+            text: string;
+            /** Before */
+            before: number | null;
+            /** Now */
+            now: number | null;
+            /** Before Coins */
+            before_coins: number | null;
+            /** Now Coins */
+            now_coins: number | null;
+        };
+        /**
+         * QuoteTerms
+         * @description What a quote is made by. ``rate`` None: the hourly rate is not stated yet, and there is no quote. ``factor``: on all counted hours.
+         */
+        QuoteTerms: {
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /** Rate */
+            rate?: number | null;
+            /**
+             * Factor
+             * @default 1
+             */
+            factor: number;
+            /**
+             * Labour
+             * @default []
+             */
+            labour: components["schemas"]["LabourUnit"][];
+            /**
+             * Extra
+             * @default []
+             */
+            extra: components["schemas"]["ExtraWork"][];
+            /**
+             * Markup Pct
+             * @default 0
+             */
+            markup_pct: number;
+            /**
+             * Overhead Pct
+             * @default 0
+             */
+            overhead_pct: number;
+            /** Tax Pct */
+            tax_pct?: number | null;
+            /**
+             * Valid Days
+             * @default 30
+             */
+            valid_days: number;
+            /**
+             * Options
+             * @default []
+             */
+            options: ("designed" | "rcbo" | "shared-rcd" | "with-spd" | "without-spd")[];
+        };
+        /**
+         * QuoteView
+         * @description A document priced. ``sums`` none: ``lacks`` says what a quote needs; ``changes``: since the quote that was saved last.
+         */
+        QuoteView: {
+            material: components["schemas"]["MaterialView"];
+            /** Work */
+            work: components["schemas"]["vivid_lattice__core__quote__work__WorkLine"][];
+            /** Labour */
+            labour: components["schemas"]["LabourRow"][];
+            /** Hours */
+            hours: number;
+            sums: components["schemas"]["Sums"] | null;
+            /** Lacks */
+            lacks: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+            /** Excluded */
+            excluded: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+            /** Changes */
+            changes: components["schemas"]["QuoteChange"][];
+        };
+        /**
+         * QuotedLine
+         * @description A line of material as it was quoted. Money in coins; ``cost_coins`` None: it had no price, and is not counted.
+         */
+        QuotedLine: {
+            /** Group */
+            group: string;
+            /** Article */
+            article: string;
+            /** Text */
+            text: string;
+            /** Quantity */
+            quantity?: number | null;
+            /** Unit */
+            unit: string;
+            /** Each Coins */
+            each_coins?: number | null;
+            /** Cost Coins */
+            cost_coins?: number | null;
+        };
+        /**
+         * QuotedOption
+         * @description What an option comes to. ``not_possible``: why there is none; its money is 0 then.
+         */
+        QuotedOption: {
+            /**
+             * Option
+             * @enum {string}
+             */
+            option: "designed" | "rcbo" | "shared-rcd" | "with-spd" | "without-spd";
+            /**
+             * Net Coins
+             * @default 0
+             */
+            net_coins: number;
+            /**
+             * Tax Coins
+             * @default 0
+             */
+            tax_coins: number;
+            /**
+             * Gross Coins
+             * @default 0
+             */
+            gross_coins: number;
+            /**
+             * Not Possible
+             * @default
+             */
+            not_possible: string;
+        };
+        /**
+         * QuotedWork
+         * @description Hours of a kind of work as they were quoted.
+         */
+        QuotedWork: {
+            /** Work */
+            work: string;
+            /** Text */
+            text: string;
+            /** Quantity */
+            quantity: number;
+            /** Unit */
+            unit: string;
+            /** Hours */
+            hours: number;
         };
         /**
          * RaiseAgainRequest
@@ -8705,6 +9790,10 @@ export interface components {
             fixtures: components["schemas"]["Fixture"][];
             /** Wall Kind */
             wall_kind?: ("masonry" | "stud" | "stud-insulated" | "metal-stud" | "external") | null;
+            /** Wall Mm */
+            wall_mm?: number | null;
+            /** Stud Centres Mm */
+            stud_centres_mm?: number | null;
             /**
              * Open Above
              * @default false
@@ -8848,7 +9937,7 @@ export interface components {
             /** Board Checks */
             board_checks: components["schemas"]["BoardCheckLine"][];
             /** Works */
-            works: components["schemas"]["WorkLine"][];
+            works: components["schemas"]["vivid_lattice__api__rules__WorkLine"][];
             /** Line Words */
             line_words: string[];
             /** Tables */
@@ -8887,6 +9976,70 @@ export interface components {
             /** Base Uid */
             base_uid?: string | null;
             document: components["schemas"]["Job"];
+        };
+        /**
+         * SaveQuoteRequest
+         * @description A document and the revision that it was saved as; none: not saved.
+         */
+        SaveQuoteRequest: {
+            document: components["schemas"]["Job"];
+            /** Revision */
+            revision?: number | null;
+        };
+        /**
+         * SavedQuote
+         * @description A quote as it was made. ``revision``: the one of the job that it was made from.
+         */
+        SavedQuote: {
+            /** Number */
+            number: number;
+            /** Made On */
+            made_on: string;
+            /** Valid Until */
+            valid_until: string;
+            /** Revision */
+            revision?: number | null;
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: components["schemas"]["QuotedLine"][];
+            /**
+             * Work
+             * @default []
+             */
+            work: components["schemas"]["QuotedWork"][];
+            /**
+             * Excluded
+             * @default []
+             */
+            excluded: string[];
+            /** Hours */
+            hours: number;
+            /** Material Coins */
+            material_coins: number;
+            /** Labour Coins */
+            labour_coins: number;
+            /** Overhead Coins */
+            overhead_coins: number;
+            /** Net Coins */
+            net_coins: number;
+            /** Tax Pct */
+            tax_pct: number;
+            /** Tax Coins */
+            tax_coins: number;
+            /** Gross Coins */
+            gross_coins: number;
+            /**
+             * Options
+             * @default []
+             */
+            options: components["schemas"]["QuotedOption"][];
         };
         /**
          * Section
@@ -9320,6 +10473,62 @@ export interface components {
             source?: components["schemas"]["Source"] | null;
         };
         /**
+         * StockLength
+         * @description A length in which an article is sold, or a rest that is at hand. ``length_m`` None: cut to length, ``each`` a metre. ``each`` None: no
+         *     price yet. ``at_hand``: how many there are, bought already.
+         */
+        StockLength: {
+            /** Article */
+            article: string;
+            /** Length M */
+            length_m?: number | null;
+            /** Each */
+            each?: number | null;
+            /** At Hand */
+            at_hand?: number | null;
+        };
+        /**
+         * StudHoles
+         * @description Holes through the studs of a wall on one line. ``lack``: what is not known, or not available for this standard.
+         */
+        StudHoles: {
+            /** Room */
+            room: string;
+            /**
+             * Wall
+             * @enum {string}
+             */
+            wall: "front" | "right" | "back" | "left";
+            /** Circuit */
+            circuit: string;
+            /** Height M */
+            height_m: number;
+            /** Count */
+            count: number;
+            /** Size Mm */
+            size_mm: number | null;
+            /** Cover Mm */
+            cover_mm: number | null;
+            /** Protect */
+            protect: boolean;
+            /** Refused */
+            refused: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            } | null;
+            /** Lack */
+            lack: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            } | null;
+        };
+        /**
          * Subject
          * @description What a finding is about.
          */
@@ -9362,6 +10571,26 @@ export interface components {
             subject: string;
             /** Kinds */
             kinds: components["schemas"]["CataloguedObservation"][];
+        };
+        /**
+         * Sums
+         * @description What a job comes to, in coins. ``material``: at what it is sold for, the markup in it.
+         */
+        Sums: {
+            /** Cost */
+            cost: number;
+            /** Material */
+            material: number;
+            /** Labour */
+            labour: number;
+            /** Overhead */
+            overhead: number;
+            /** Net */
+            net: number;
+            /** Tax */
+            tax: number;
+            /** Gross */
+            gross: number;
         };
         /**
          * SupplementaryBond
@@ -10445,7 +11674,7 @@ export interface components {
          * WorkLine
          * @description A kind of work, and the certificate that goes with it; empty where the standard has none.
          */
-        WorkLine: {
+        vivid_lattice__api__rules__WorkLine: {
             /**
              * Id
              * @enum {string}
@@ -10462,6 +11691,30 @@ export interface components {
             /** Certificate */
             certificate: string;
             source: components["schemas"]["Source"] | null;
+        };
+        /**
+         * WorkLine
+         * @description Hours of a kind of work. ``hours_each``: by the job's labour units, else as usual, times the factor of the job; ``hours``: of all of it.
+         */
+        vivid_lattice__core__quote__work__WorkLine: {
+            /** Work */
+            work: string;
+            /** Title */
+            title: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Quantity */
+            quantity: number;
+            /** Unit */
+            unit: string;
+            /** Hours Each */
+            hours_each: number;
+            /** Hours */
+            hours: number;
         };
     };
     responses: never;
@@ -16610,6 +17863,702 @@ export interface operations {
             };
         };
     };
+    fixing_of_plan_api_material_fixing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FixingPlan"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    price_of_article_api_material_price_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PriceRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_quote_api_material_quote_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteView"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    options_of_quote_api_material_quote_options_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionView"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_quote_api_material_quote_save_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveQuoteRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    what_can_be_found_api_extension_found_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundRow"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    candidate_boxes_api_extension_candidates_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CandidatesRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Candidate"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decision_for_point_api_extension_decision_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExtensionDecision"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_kinds_api_faults_kinds_get: {
         parameters: {
             query?: {
@@ -19910,4 +21859,4 @@ export interface operations {
         };
     };
 }
-// sha256 b8d55214e866d4b1136d05c299d5f016d724218764a8e76ce56dcfd955985bb8
+// sha256 837776b17d97b2f68f23deebdef0085392ab9eacdd14f5956a5aa7a25a45cb05

@@ -76,6 +76,7 @@ export function Documents() {
             against={other ? against(other) : undefined}
             surveyed={(document.survey?.boards?.length ?? 0) > 0}
             planned={(document.plan?.rooms?.length ?? 0) > 0}
+            quoted={(document.quotes?.length ?? 0) > 0}
             busy={exporting.progress?.wanted.unasked ? undefined : exporting.progress?.wanted}
             made={exporting.made?.wanted}
             onLook={(wanted) => void exporting.make(wanted)}

@@ -41,6 +41,7 @@ type Props = {
   against: Wanted["against"];
   surveyed: boolean;
   planned: boolean;
+  quoted: boolean;
   busy: Wanted | undefined;
   made: Wanted | undefined;
   onLook: (wanted: Wanted) => void;
@@ -55,6 +56,7 @@ export function ExportList({
   against,
   surveyed,
   planned,
+  quoted,
   busy,
   made,
   onLook,
@@ -69,6 +71,7 @@ export function ExportList({
   const lack = (kind: ExportKind): string | undefined => {
     if (kind.needs === "survey" && !surveyed) return t("web.documents.needs_survey");
     if (kind.needs === "plan" && !planned) return t("web.documents.needs_plan");
+    if (kind.needs === "quote" && !quoted) return t("web.documents.needs_quote");
     if (kind.needs === "other" && !against) return t("web.documents.against_none");
     return undefined;
   };

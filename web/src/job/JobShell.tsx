@@ -73,7 +73,7 @@ function Frame() {
           className="flex items-center gap-2 font-semibold max-sm:-order-2"
           aria-label={t("web.shell.home")}
         >
-          <Mark /> <span className="max-sm:sr-only">Vivid Lattice</span>
+          <Mark /> <span className="max-[1439px]:sr-only">Vivid Lattice</span>
         </Link>
         <nav aria-label={t("web.shell.nav")} className="flex min-w-0 gap-0.5 overflow-x-auto">
           {VIEWS.map(({ path, title }) => (
@@ -138,7 +138,7 @@ function Tab({ to, children }: { to: string; children: ReactNode }) {
   return (
     <NavLink
       to={to}
-      className="rounded-md px-2 py-1 text-[13px] font-medium text-soft hover:text-ink aria-[current=page]:bg-wash aria-[current=page]:text-accent"
+      className="rounded-md px-1.5 py-1 text-[13px] font-medium text-soft hover:text-ink aria-[current=page]:bg-wash aria-[current=page]:text-accent"
     >
       {children}
     </NavLink>

@@ -3,18 +3,19 @@ import { useNavigate } from "react-router";
 import { type Key, t } from "../messages/text";
 import { Dialog } from "../ui/Dialog";
 
-/** The views in the order of the work. Alt with its digit opens one: digits stay as they were learnt when a view comes in between. */
-export const VIEWS: { path: string; title: Key; digit: number }[] = [
-  { path: "setup", title: "web.shell.tab.setup", digit: 1 },
-  { path: "survey", title: "web.shell.tab.survey", digit: 2 },
-  { path: "circuits", title: "web.shell.tab.circuits", digit: 3 },
-  { path: "routes", title: "web.shell.tab.routes", digit: 0 },
-  { path: "protection", title: "web.shell.tab.protection", digit: 4 },
-  { path: "board", title: "web.shell.tab.board", digit: 5 },
-  { path: "faults", title: "web.shell.tab.faults", digit: 6 },
-  { path: "testing", title: "web.shell.tab.testing", digit: 7 },
-  { path: "compare", title: "web.shell.tab.compare", digit: 8 },
-  { path: "documents", title: "web.shell.tab.documents", digit: 9 },
+/** The views in the order of the work. Alt with its key opens one: keys stay as they were learnt when a view comes in between. */
+export const VIEWS: { path: string; title: Key; key: string }[] = [
+  { path: "setup", title: "web.shell.tab.setup", key: "1" },
+  { path: "survey", title: "web.shell.tab.survey", key: "2" },
+  { path: "circuits", title: "web.shell.tab.circuits", key: "3" },
+  { path: "routes", title: "web.shell.tab.routes", key: "0" },
+  { path: "protection", title: "web.shell.tab.protection", key: "4" },
+  { path: "board", title: "web.shell.tab.board", key: "5" },
+  { path: "faults", title: "web.shell.tab.faults", key: "6" },
+  { path: "testing", title: "web.shell.tab.testing", key: "7" },
+  { path: "compare", title: "web.shell.tab.compare", key: "8" },
+  { path: "quote", title: "web.shell.tab.quote", key: "Q" },
+  { path: "documents", title: "web.shell.tab.documents", key: "9" },
 ];
 
 const KEYS: { keys: string; does: Key }[] = [
@@ -38,7 +39,8 @@ export function Shortcuts({ jobId }: { jobId: string }) {
       const typing =
         event.target instanceof HTMLElement &&
         event.target.matches("input, textarea, select, [contenteditable]");
-      const view = event.altKey && VIEWS.find(({ digit }) => event.code === `Digit${digit}`);
+      const view =
+        event.altKey && VIEWS.find(({ key }) => event.code === `Digit${key}` || event.code === `Key${key}`);
       if (view) {
         event.preventDefault();
         navigate(`/jobs/${jobId}/${view.path}`);
@@ -58,8 +60,8 @@ export function Shortcuts({ jobId }: { jobId: string }) {
       description={t("web.shortcuts.text")}
     >
       <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-[13px]">
-        {VIEWS.map(({ title, digit }) => (
-          <Line key={title} keys={`Alt+${digit}`} does={t(title)} />
+        {VIEWS.map(({ title, key }) => (
+          <Line key={title} keys={`Alt+${key}`} does={t(title)} />
         ))}
         {KEYS.map(({ keys, does }) => (
           <Line key={does} keys={keys} does={t(does)} />

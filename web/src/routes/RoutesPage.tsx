@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { type CircuitRoute, client, type OtherRoute, type PlanPoint, type PlanView } from "../api/client";
 import { planQuery } from "../api/queries";
+import { OnePoint } from "../extension";
 import { useJob } from "../job/JobContext";
 import { type Plan, withoutPoints } from "../job/planWithout";
 import { useAnsweredEdit } from "../job/useAnsweredEdit";
@@ -12,6 +13,7 @@ import { Segments } from "../ui/Segments";
 import { Select } from "../ui/Select";
 import { CircuitRoutes } from "./CircuitRoutes";
 import { DrawingImport } from "./DrawingImport";
+import { Fixing } from "./Fixing";
 import { FloorNote } from "./FloorNote";
 import { PlanDrawing } from "./PlanDrawing";
 import { PlanEntry } from "./PlanEntry";
@@ -51,6 +53,8 @@ export function RoutesPage() {
           onEnter={(lines) => void entering.enter(lines)}
         />
       )}
+      {view.data && view.data.drawing.points.length > 0 && <Fixing />}
+      {(document.circuits?.length ?? 0) > 0 && <OnePoint />}
     </main>
   );
 }

@@ -32,10 +32,18 @@ class StockLength(DocumentModel):
     at_hand: Annotated[int, Field(ge=1, le=100)] | None = None
 
 
+class MeasuredLength(DocumentModel):
+    """The length of an article that only a measurement on site can tell, as of bonding conductors."""
+
+    article: Article
+    length_m: Annotated[float, Field(gt=0, le=2000)]
+
+
 class Purchase(DocumentModel):
     """How material is bought. Percentages None: as usual."""
 
     stock: Annotated[tuple[StockLength, ...], Field(strict=False, max_length=400)] = ()
+    measured: Annotated[tuple[MeasuredLength, ...], Field(strict=False, max_length=400)] = ()
     cable_pct: _Share | None = None
     clips_pct: _Share | None = None
     connectors_pct: _Share | None = None

@@ -79,6 +79,8 @@ def _parts(counting: Counting, board: Board) -> Iterator[Message]:
 
 def _inside(counting: Counting, board: Board, model: BoardModel) -> Iterator[MaterialLine]:
     """Links, busbars, ferrules and blanks of a board that is laid out."""
+    if board.build.enclosure is None:
+        return
     try:
         wiring = model.whole_wiring()
     except NeedsInput as lack:

@@ -13,7 +13,7 @@ from vivid_lattice.core.material.cutting import CutPlan, Stock, cutting
 from vivid_lattice.core.material.line import Cut, CutList, Group, MaterialLine
 from vivid_lattice.core.material.money import coins
 from vivid_lattice.core.messages import Text
-from vivid_lattice.core.rules.fixing_rules import Goods
+from vivid_lattice.core.rules.fixing_rules import FixingRules, Goods
 from vivid_lattice.core.text import Shown
 
 
@@ -36,6 +36,17 @@ class Pieces:
     goods: Goods
     pieces: Sequence[Piece]
     metre: float | None
+
+
+def prices_of_lengths(job: Job, cuts: CutList, rules: FixingRules) -> list[tuple[float, float | None]]:
+    """The lengths that an article could be bought in, and what each costs by the job [m]; None: no price yet."""
+    own = {
+        each.length_m: each.each
+        for each in job.purchase.stock
+        if each.article == cuts.article and each.length_m is not None and each.at_hand is None
+    }
+    usual = rules.sold_in_m(cuts.goods)
+    return [(length, own.get(length)) for length in sorted({*usual, *own})]
 
 
 def millimetres(length_m: float) -> int:
@@ -65,7 +76,7 @@ def buy(counting: Counting, wanted: Pieces) -> tuple[list[MaterialLine], CutList
     if plan is not None and metre_coins is not None and (plan.price is None or metre_coins < plan.price):
         plan = None
     pieces = tuple(Cut(piece.label, piece.length_m) for piece in ordered)
-    cuts = CutList(article=wanted.article, what=wanted.what, pieces=pieces, plan=plan)
+    cuts = CutList(article=wanted.article, what=wanted.what, goods=wanted.goods, pieces=pieces, plan=plan)
     if plan is None:
         return [_to_length(counting, wanted, sum(lengths) / 1000, by_the_metre, pieces, rooms)], cuts
     return list(_whole(counting, wanted, plan, stock, pieces, rooms)), cuts

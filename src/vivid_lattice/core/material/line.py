@@ -10,6 +10,7 @@ from typing import Literal, get_args
 from vivid_lattice.core.material.cutting import CutPlan
 from vivid_lattice.core.material.money import coins
 from vivid_lattice.core.messages import Message, Text, Vocabulary, message
+from vivid_lattice.core.rules.fixing_rules import Goods
 
 Group = Literal["cable", "conduit", "fixing", "box", "accessory", "device", "board", "link", "bonding", "label"]
 GROUPS: tuple[Group, ...] = get_args(Group)
@@ -69,6 +70,7 @@ class CutList:
 
     article: str
     what: Text
+    goods: Goods
     pieces: tuple[Cut, ...]
     plan: CutPlan | None
 

@@ -15,7 +15,7 @@ from vivid_lattice.core.material.earthing import bonding
 from vivid_lattice.core.material.fixings import fixing_material
 from vivid_lattice.core.material.line import GROUPS, CutList, Material, MaterialLine
 from vivid_lattice.core.material.points import point_material
-from vivid_lattice.core.material.pricing import priced
+from vivid_lattice.core.material.pricing import measured, priced
 from vivid_lattice.core.messages import Joined
 
 
@@ -38,7 +38,7 @@ def material(network: Installation) -> Material:
     items += [*local_devices(counting), *bonding(counting), *_labels(counting)]
     items.sort(key=lambda line: GROUPS.index(line.group))
     return Material(
-        items=tuple(priced(line, network.job.prices) for line in items),
+        items=tuple(measured(priced(line, network.job.prices), network.job.purchase) for line in items),
         cuts=tuple(cuts),
         missing=tuple(dict.fromkeys(counting.missing)),
     )

@@ -27,7 +27,7 @@ _WORK_OF: Mapping[str, str] = {
 _SWITCHES = ("switch", "pull-cord", "dimmer", "sensor")
 #: What the load of a circuit that is not on the plan is, by kind.
 _LOAD_WORK: Mapping[str, str] = {
-    "sockets": "socket", "lighting": "light", "cooker": "cooker", "shower": "cooker", "alarm": "alarm",
+    "socket": "socket", "lamp": "light", "cooker": "cooker", "shower": "cooker", "alarm": "alarm",
 }  # fmt: skip
 #: Sheathed cable above this is harder to lay [mm²].
 _LARGE_MM2 = 5.5
@@ -37,18 +37,14 @@ _WAYS_OF_UNIT = 12
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WorkLine:
-    """Hours of a kind of work. ``hours_each``: by the job's labour units, else as usual, times the factor of the job."""
+    """Hours of a kind of work. ``hours_each``: by the job's labour units, else as usual, times the factor of the job; ``hours``: of all of it."""
 
     work: str
     title: Text
     quantity: float
     unit: str
     hours_each: float
-
-    @property
-    def hours(self) -> float:
-        """Of all of it."""
-        return round(self.quantity * self.hours_each, 4)
+    hours: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,18 +79,26 @@ def work_of(network: Installation) -> tuple[WorkLine, ...]:
     quantities = _quantities(counting)
     factor = network.job.quote.factor
     lines = [
-        WorkLine(
-            work=unit.work, title=unit.title, quantity=round(quantities[unit.work], 2),
-            unit="m" if unit.per == "m" else "pcs", hours_each=unit.hours * factor,
+        _line(
+            unit.work,
+            unit.title,
+            round(quantities[unit.work], 2),
+            "m" if unit.per == "m" else "pcs",
+            unit.hours * factor,
         )
         for unit in labour_units(network)
         if quantities[unit.work] > 0
-    ]  # fmt: skip
+    ]
     lines += [
-        WorkLine(work=f"extra:{number}", title=extra.name, quantity=1.0, unit="pcs", hours_each=extra.hours)
+        _line(f"extra:{number}", extra.name, 1.0, "pcs", extra.hours)
         for number, extra in enumerate(network.job.quote.extra, 1)
     ]
     return tuple(lines)
+
+
+def _line(work: str, title: Text, quantity: float, unit: str, hours_each: float) -> WorkLine:
+    hours = round(quantity * hours_each, 4)
+    return WorkLine(work=work, title=title, quantity=quantity, unit=unit, hours_each=hours_each, hours=hours)
 
 
 def _quantities(counting: Counting) -> Counter[str]:

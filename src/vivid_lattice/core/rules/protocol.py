@@ -20,6 +20,7 @@ from vivid_lattice.core.formulas.load_currents import CircuitSupply
 from vivid_lattice.core.messages import Text, Vocabulary
 from vivid_lattice.core.rules.board_rules import BoardRules
 from vivid_lattice.core.rules.document_rules import DocumentRules
+from vivid_lattice.core.rules.extension_rules import ExtensionRules
 from vivid_lattice.core.rules.fixing_rules import FixingRules
 from vivid_lattice.core.rules.plan_rules import PlanRules
 from vivid_lattice.core.rules.protection_rules import BandRules, ProtectionRules
@@ -439,6 +440,7 @@ class RuleSet(Protocol):
     papers: DocumentRules
     plan: PlanRules
     fixing: FixingRules
+    extension: ExtensionRules
     testing: TestingRules
     sources: SourceRules
 

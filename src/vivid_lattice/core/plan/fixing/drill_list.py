@@ -267,8 +267,8 @@ def _sized(
 def _allowed(
     row: DrillRow, timber: Timber, limits: TimberLimits, low_m: float, high_m: float, thick_mm: Sequence[float]
 ) -> DrillRow:
-    """The row judged: a hole where it is allowed; a notch for one cable where that alone is; else refused."""
-    if row.size_mm is None:
+    """The row judged: a hole where it is allowed; a notch for one cable where that alone is; else refused. What lacks an input is not."""
+    if row.size_mm is None or row.lack is not None:
         return row
     zone, drill_m = zone_m(timber, limits, "hole"), row.size_mm / 1000
     row = replace(row, zone_m=zone)

@@ -16,6 +16,7 @@ from vivid_lattice.core.messages import Vocabulary
 from vivid_lattice.core.rules.board_rules import BoardRules
 from vivid_lattice.core.rules.data_folder import homes
 from vivid_lattice.core.rules.document_rules import DocumentRules
+from vivid_lattice.core.rules.extension_rules import ExtensionRules
 from vivid_lattice.core.rules.fixing_rules import FixingRules
 from vivid_lattice.core.rules.from_tables.bands import BandsFromTables
 from vivid_lattice.core.rules.from_tables.board import BoardRulesFromTables
@@ -24,6 +25,7 @@ from vivid_lattice.core.rules.from_tables.demand import DemandFromTables
 from vivid_lattice.core.rules.from_tables.devices import DevicesFromTables
 from vivid_lattice.core.rules.from_tables.documents import DocumentsFromTables
 from vivid_lattice.core.rules.from_tables.earthing import EarthingFromTables
+from vivid_lattice.core.rules.from_tables.extension import ExtensionFromTables
 from vivid_lattice.core.rules.from_tables.factors import FactorsFromTables
 from vivid_lattice.core.rules.from_tables.fixing import FixingFromTables
 from vivid_lattice.core.rules.from_tables.limits import LimitsFromTables
@@ -108,6 +110,7 @@ class StandardFromTables:
         self.papers: DocumentRules = DocumentsFromTables(self.data, standard)
         self.plan: PlanRules = PlanFromTables(self.data, standard)
         self.fixing: FixingRules = FixingFromTables(self.data, standard, homes()[self.id][0], self.sizes.with_unit)
+        self.extension: ExtensionRules = ExtensionFromTables(self.data, standard)
         self.testing: TestingRules = TestingFromTables(self.data, standard)
 
     def _declared(self) -> Mapping[str, float]:

@@ -1,0 +1,1 @@
+export { OnePoint } from "./OnePoint";
