@@ -67,6 +67,7 @@ class Shots(PageCase):
         self.browser.get(address.replace("circuits", "compare"))
         self.pick(self.css("main [role=combobox]"), value="r1")
         self.take("compare")
+        self._quote(address)
         self._papers(address)
         self._testing()
         self._building()
@@ -114,6 +115,14 @@ class Shots(PageCase):
         self.pick(circuit, text="Kiln")
         self.take("fault")
 
+    def _quote(self, address: str) -> None:
+        """What to buy, and the price of it."""
+        self.browser.get(address.replace("circuits", "quote"))
+        self.wait(lambda: self.all("[data-sum=gross]"), "no total")
+        self.button("Save quote").click()
+        self.wait(lambda: self.all("[data-quote]"), "no quote")
+        self.take("quote")
+
     def _plan(self) -> None:
         """The mill on its plan, with what is in each box of its lights."""
         self.browser.get(self.open_demo().replace("circuits", "routes"))
@@ -125,10 +134,7 @@ class Shots(PageCase):
         self.take("routes")
 
     def _standards(self) -> None:
-        """What the other standards change: lines, gauges, the supply, and all of them side by side."""
-        self.browser.get(self.open_demo("Lighthouse").replace("circuits", "board"))
-        self.css("[data-unit]")
-        self.take("panel")
+        """The standards side by side."""
         self.browser.get(f"{self.server.url}/standards")
         self.css("table")
         self.take("standards")

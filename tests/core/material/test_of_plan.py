@@ -147,6 +147,6 @@ class AnyHouse(unittest.TestCase):
                         wanted = Counter(millimetres(piece.length_m) for piece in cut.pieces)
                         self.assertEqual(Counter(mm for each in cut.plan.cuts for mm in each.pieces_mm), wanted)
                 if standard == "za":
-                    self.assertTrue(
-                        [line for line in of.items if line.group == "conduit" and "coupler" in line.article]
-                    )
+                    conduit = [cut for cut in of.cuts if cut.article.startswith("conduit:")]
+                    self.assertEqual([cut.article for cut in conduit if cut.plan is not None], ["conduit:20-mm"])
+                    self.assertGreater(quantity(of, "conduit:bend-20-mm"), 0)

@@ -251,12 +251,12 @@ class ConduitsOfAPlan(unittest.TestCase):
         return conduits_of(one, plan.laying.sections, rules)
 
     def test_wires_of_a_south_african_circuit(self) -> None:
-        """za.runs.conduit: 40 % of the inside; three wires of 2.5 mm² of 11.9 mm² each."""
+        """za.runs.conduit: 20 mm as a rule, 40 % of the inside; three wires of 2.5 mm² of 11.9 mm² each."""
         for choice in self.found("za", "plugs").values():
             assert isinstance(choice, ConduitChoice)
             self.assertAlmostEqual(choice.used, 3 * 11.9)
             self.assertLessEqual(choice.used, choice.limit)
-            self.assertEqual(choice.conduit, "16 mm")
+            self.assertEqual(choice.conduit, "20 mm")
 
     def test_sheathed_cables_have_none(self) -> None:
         rules = rule_set("uk")

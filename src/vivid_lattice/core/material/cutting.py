@@ -21,6 +21,8 @@ _ANOTHER_MM = 1000
 #: What the search for the least money and for the longest rest may do, in the solver's own measure of work: the same on every machine,
 #: however busy.
 _WORK, _WORK_ON_REST = 1.0, 0.2
+#: More pieces are cut by the simple method, with its gap.
+_MOST_PIECES = 120
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,6 +81,8 @@ def cutting(pieces_mm: Sequence[int], stock: Sequence[Stock], *, saw_mm: int = 0
     if not pieces_mm:
         return CutPlan(cuts=(), price=0, gap=0.0)
     simple = simple_cutting(pieces_mm, stock, saw_mm=saw_mm)
+    if len(pieces_mm) > _MOST_PIECES:
+        return _Search(pieces_mm, stock, saw_mm, simple).bounded()
     return _Search(pieces_mm, stock, saw_mm, simple).best()
 
 
@@ -178,6 +182,10 @@ class _Search:
         cost = _cost(stock, self._priced)
         most = pieces if cost <= 0 else min(pieces, limit // cost)
         return most if stock.have is None else min(most, stock.have)
+
+    def bounded(self) -> CutPlan:
+        """The simple plan with what a cheaper one could save at most."""
+        return self._with_gap(self._simple, self._floor())
 
     def best(self) -> CutPlan:
         """The plan; the simple one where the search finds none as good in the work it may do."""

@@ -54,11 +54,13 @@ BoxMethod = Literal["cables", "conductors", "volume"]
 
 @dataclass(frozen=True, slots=True)
 class ConduitFill:
-    """How a standard fills conduits: by factors, by a share of the inside for one, two and more, or by its table of raceways."""
+    """How a standard fills conduits: by factors, by a share of the inside for one, two and more, or by its table of raceways. ``least_mm``: no
+    smaller one is usual."""
 
     method: FillMethod
     shares: tuple[float, ...]
     source: Source
+    least_mm: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -138,7 +138,7 @@ def _by_share(
     count = sum(each.count for each in wires)
     share = rules.conduit_fill.shares[min(count, 3) - 1]
     for make, size, _, area, *_ in rules.table_rows("common.plan.conduit.inside"):
-        if make == kind:
+        if make == kind and float(size) >= rules.conduit_fill.least_mm:
             yield ConduitChoice(
                 conduit=f"{float(size):g} mm", used=used, limit=float(area) * share, unit="mm²", parts=tuple(parts),
                 source=rules.conduit_fill.source,

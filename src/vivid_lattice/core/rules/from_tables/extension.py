@@ -15,11 +15,13 @@ class ExtensionFromTables:
 
     def __init__(self, data: RuleData, standard: Mapping[str, Any]):
         self._data = data
-        self._entries: Mapping[str, Any] = standard["extension"]
+        self._entries: Mapping[str, Any] = standard.get("extension", {})
 
     @cached_property
     def found(self) -> tuple[FoundRow, ...]:
-        """What can be found in this standard, in the order of the table."""
+        """What can be found in this standard, in the order of the table; nothing where its data do not say."""
+        if "found" not in self._entries:
+            return ()
         table = self._data.table(self._entries["found"])
         return tuple(FoundRow(found, int(str(cables)), way, table.source) for found, cables, way in table.rows)  # type: ignore[arg-type]
 

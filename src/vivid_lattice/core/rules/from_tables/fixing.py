@@ -20,7 +20,12 @@ from vivid_lattice.core.rules.rule_data import RuleData, Table
 _MM_PER_IN, _M_PER_FT = 25.4, 0.3048
 #: Longest length of the short horizontal chases of the German table [m], and how near to the ceiling or floor all of them are.
 _SHORT_CHASE_M, _NEAR_EDGE_M = 1.25, 0.4
-_HABIT, _DRILLS, _CIRCLE = "common.fixing.habit", "common.fixing.drills", "common.fixing.circle"
+_CLIPS, _HABIT, _DRILLS, _CIRCLE = (
+    "common.fixing.clips",
+    "common.fixing.habit",
+    "common.fixing.drills",
+    "common.fixing.circle",
+)
 _CABLE, _CONDUIT = "common.purchase.cable", "common.purchase.conduit"
 _WASTE, _SAW, _LABOUR = "common.purchase.waste", "common.purchase.saw", "common.labour"
 
@@ -45,7 +50,7 @@ class FixingFromTables:
         support = self._of("support")
         if support is not None:
             return _supports(support, next(row for row in support.rows if row[0] == "cable"))
-        table = self._data.table(self._entries["clips"])
+        table = self._data.table(self._entries.get("clips", _CLIPS))
         kind = "armoured" if armoured else "PVC or thermosetting, no armour"
         rows = [row for row in table.rows if "cable" not in table.columns or row[0] == kind]
         row = rows[0]

@@ -97,7 +97,8 @@ class PlanFromTables:
         """How conduits are filled."""
         entry = self._plan["conduit_fill"]
         source = Source(str(entry["publication"]), "plan.conduit_fill", "memory", "medium")
-        return ConduitFill(entry["method"], tuple(float(each) for each in entry.get("shares", ())), source)
+        least = float(entry.get("least_mm", 0.0))
+        return ConduitFill(entry["method"], tuple(float(each) for each in entry.get("shares", ())), source, least)
 
     @property
     def box_method(self) -> BoxMethod | None:
