@@ -163,6 +163,10 @@ def _pdf(id_: str, make: Callable[[ReportData, str | None], PdfDocument], needs:
     return Kind(id=id_, group="sheets", suffix="pdf", needs=needs, make=_sheet(id_, make))
 
 
+def _table(id_: str, suffix: str, make: Callable[[ReportData], ExportedFile], needs: Needs = "nothing") -> Kind:
+    return Kind(id=id_, group="tables", suffix=suffix, needs=needs, make=lambda data, _board: make(data))
+
+
 KINDS: tuple[Kind, ...] = (
     _pdf("report", _alone(design_report.make)),
     _pdf("chart", _chart),
@@ -183,26 +187,9 @@ KINDS: tuple[Kind, ...] = (
     _pdf("comparison", _alone(comparison_sheet.make), "other"),
     Kind(id="xlsx", group="tables", suffix="xlsx", make=_tables),
     *(Kind(id=f"{name}-csv", group="tables", suffix="csv", make=_csv(name)) for name in TABLE_TITLES),
-    Kind(
-        id="quote-xlsx",
-        group="tables",
-        suffix="xlsx",
-        needs="quote",
-        make=lambda data, _board: _quoted(data, quote_tables.ours),
-    ),
-    Kind(
-        id="quote-client-xlsx",
-        group="tables",
-        suffix="xlsx",
-        needs="quote",
-        make=lambda data, _board: _quoted(data, quote_tables.client),
-    ),
-    Kind(
-        id="price-list-csv",
-        group="tables",
-        suffix="csv",
-        make=lambda data, _board: _content(data, None, "price list", "csv", as_csv(price_list(data))),
-    ),
+    _table("quote-xlsx", "xlsx", lambda data: _quoted(data, quote_tables.ours), "quote"),
+    _table("quote-client-xlsx", "xlsx", lambda data: _quoted(data, quote_tables.client), "quote"),
+    _table("price-list-csv", "csv", lambda data: _content(data, None, "price list", "csv", as_csv(price_list(data)))),
     Kind(id="svg", group="drawings", suffix="svg", needs="board", make=lambda data, board: _drawn(data, board, "svg")),
     Kind(id="dxf", group="drawings", suffix="dxf", needs="board", make=lambda data, board: _drawn(data, board, "dxf")),
     Kind(id="plan-svg", group="drawings", suffix="svg", needs="plan", make=lambda data, _board: _planned(data, "svg")),

@@ -1,0 +1,1 @@
+"""Training: boards with hidden defects that answer like real ones, what is stopped, the score, and exercises without a board."""

@@ -1,0 +1,109 @@
+"""What a tester reads on a board: the figure of the engine with the hidden defects in it, and what its display makes of that."""
+
+from __future__ import annotations
+
+import random
+from dataclasses import dataclass
+
+from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
+from vivid_lattice.core.testing.diagnosis.prediction import Predicted, predicted
+from vivid_lattice.core.testing.reading_kinds import TRAITS
+from vivid_lattice.core.training.boards import TrainingBoard, behind
+
+#: Leads that are not nulled add so much to a resistance [Ω]; a sound residual-current device opens in so many milliseconds.
+LEADS_OHM = 0.14
+_SOUND_MS, _LATE_MS, _EARLY_MS = 24.0, 340.0, 4.0
+#: Insulation beyond this reads over the range [MΩ].
+_RANGE_MOHM = 199.0
+_WRONG = frozenset({"wrong", "fails", "trips", "no trip", "open", "zero", "live", "dead", "unstable"})
+#: A short conductor [Ω], and the voltage with a load on as a share of the nominal one.
+_SHORT_OHM, _UNDER_LOAD = 0.04, 0.98
+#: A repeat of a reading differs by so much of its uncertainty.
+_REPEATS = 0.15
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """A reading as the display shows it, and as it is typed into a job. ``wrong``: of what is seen, not read."""
+
+    text: str
+    predicted: Predicted
+    wrong: bool
+
+
+def answer(
+    board: TrainingBoard, kind: ReadingKind, subject: ReadingSubject, *, nulled: bool = True, repeat: int = 0
+) -> Answer:
+    """A reading of a board. The same test twice differs by its repeatability alone.
+
+    nulled  the leads were nulled;  repeat: how often it was read before
+    """
+    made = engine(board, kind, subject)
+    if not TRAITS[kind].is_figure:
+        wrong = made.change in _WRONG
+        return Answer("wrong" if wrong else "ok", made, wrong)
+    return Answer(_shown(board, kind, subject, made, nulled=nulled, repeat=repeat), made, False)
+
+
+def engine(board: TrainingBoard, kind: ReadingKind, subject: ReadingSubject) -> Predicted:
+    """What the engine makes of a reading with the board's defects in it: of the circuit, of the worst of those behind a residual-current
+    device, of the supply by the defects of the whole installation."""
+    found = [_of_circuit(board, kind, circuit) for circuit in _circuits(board, subject)]
+    return next((each for each in found if each.change not in ("same",)), found[0])
+
+
+def _circuits(board: TrainingBoard, subject: ReadingSubject) -> tuple[str, ...]:
+    first = board.job.circuits[0].id
+    if subject.kind == "circuit":
+        return (subject.id,)
+    if subject.kind == "rcd":
+        return behind(board, subject.id) or (first,)
+    return (first,)
+
+
+def _of_circuit(board: TrainingBoard, kind: ReadingKind, circuit: str) -> Predicted:
+    inside = board.defects_of(circuit)
+    unknowns = {defect.unknown(name): value for defect, hidden in inside for name, value in hidden.parameters.items()}
+    return predicted(board.models[circuit], [defect for defect, _ in inside], unknowns, kind)
+
+
+def _shown(
+    board: TrainingBoard, kind: ReadingKind, subject: ReadingSubject, made: Predicted, *, nulled: bool, repeat: int
+) -> str:
+    if kind.startswith("rcd_"):
+        return _of_rcd(kind, made)
+    if made.change == "open":
+        return "OL"
+    value = made.value
+    if kind.startswith("ir_"):
+        value = (
+            0.0 if made.change == "zero" else value if value is not None else (0.3 if made.change == "down" else None)
+        )
+        return f">{_RANGE_MOHM:g}" if value is None or value > _RANGE_MOHM else f"{value:.2f}"
+    if value is None and made.change == "same":
+        value = _sound(board, kind)
+    if value is None:
+        return "OL" if made.change in ("up", "unstable") else "0"
+    own = board.network.rules.testing.uncertainty(kind)
+    sigma = own.pct / 100 * value + own.absolute if own is not None else 0.0
+    rng = random.Random(f"{board.standard} {board.number} {kind} {subject.id} {repeat}")
+    value += rng.uniform(-1, 1) * _REPEATS * sigma
+    if TRAITS[kind].unit == "Ω" and not TRAITS[kind].live and not nulled:
+        value += LEADS_OHM
+    places = 2 if TRAITS[kind].unit == "Ω" else 0 if TRAITS[kind].unit in ("V", "A", "ms") and value >= 10 else 1
+    return f"{max(value, 0.0):.{places}f}"
+
+
+def _sound(board: TrainingBoard, kind: ReadingKind) -> float | None:
+    """A sound reading that no formula of a circuit gives: short earthing and bonding conductors, the voltage under load."""
+    if kind == "u_load":
+        return board.job.supply.nominal_v * _UNDER_LOAD
+    return _SHORT_OHM if kind in ("r_me", "r_bond", "r2") else None
+
+
+def _of_rcd(kind: ReadingKind, made: Predicted) -> str:
+    if made.change in ("no trip", "fails"):
+        return "did not trip"
+    if kind == "rcd_ramp":
+        return f"{made.value if made.value is not None else 22.5:.1f}"
+    return f"{_LATE_MS if made.change == 'late' else _EARLY_MS if made.change == 'early' else _SOUND_MS:g}"

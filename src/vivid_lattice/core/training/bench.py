@@ -1,0 +1,312 @@
+"""A board on the bench: what is on, off, locked, proved, open and taken off; what each act does, and which acts are stopped."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from vivid_lattice.core.document.readings import ReadingKind
+from vivid_lattice.core.messages import Text, message
+from vivid_lattice.core.testing.diagnosis.defects import Defect
+from vivid_lattice.core.testing.reading_kinds import TRAITS
+from vivid_lattice.core.training.acts import (
+    Act,
+    Finish,
+    Hint,
+    Lock,
+    Look,
+    Measure,
+    Name,
+    NullLeads,
+    Open,
+    ProveDead,
+    ProveIndicator,
+    Switch,
+    TakeOff,
+)
+from vivid_lattice.core.training.answers import answer
+from vivid_lattice.core.training.boards import TrainingBoard, behind, is_of_circuit
+from vivid_lattice.core.training.training_rules import Stopped, levels, stopped
+
+#: Faults of a live defect that its overcurrent device opens at once, and those that its residual-current device does.
+_OVERCURRENT = frozenset({"line-neutral", "line-earth"})
+_RESIDUAL = frozenset({"line-earth", "leakage", "neutral-earth", "borrowed-neutral", "neutral-wrong-bar", "neutrals-swapped", "rcd-neutral-crossed", "nail"})  # fmt: skip
+_INSULATION: frozenset[ReadingKind] = frozenset({"ir_ln", "ir_le", "ir_ne", "ir_cc", "ir_selv"})
+#: Before a circuit is energised: its continuity, its insulation, its polarity.
+_CONTINUITY: frozenset[ReadingKind] = frozenset({"r1r2", "r2", "r2_end"})
+_BEFORE_LIVE = (_CONTINUITY, frozenset({"ir_le"}), frozenset({"pol"}))
+_LOOPS: frozenset[ReadingKind] = frozenset({"zs", "rcd_1", "rcd_5", "rcd_half", "rcd_ramp"})
+#: Read at the supply or with the installation off, whatever the circuits are.
+_OF_SUPPLY = ("supply", "electrode", "board", "bond", "spd")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Outcome:
+    """What came of an act. ``said``: what the learner sees or hears; ``refused``: the act that was stopped, '' of none; ``reading``: the
+    display; ``tripped``: circuits whose device opened."""
+
+    said: Text = ""
+    refused: str = ""
+    reading: str = ""
+    tripped: tuple[str, ...] = ()
+
+
+@dataclass(kw_only=True)
+class Bench:
+    """The state of a board. Devices are named by their circuit; '' is the main switch. It begins live, closed and nothing proved."""
+
+    board: TrainingBoard
+    off: set[str] = field(default_factory=set)
+    locked: set[str] = field(default_factory=set)
+    tripped: set[str] = field(default_factory=set)
+    proved: set[str] = field(default_factory=set)
+    open: set[str] = field(default_factory=set)
+    taken_off: set[str] = field(default_factory=set)
+    indicator: bool = False
+    nulled: bool = False
+    hints: int = 0
+    done: list[Measure] = field(default_factory=list)
+    named: list[Name] = field(default_factory=list)
+    stopped: list[Stopped] = field(default_factory=list)
+    closings: dict[str, int] = field(default_factory=dict)
+    finished: bool = False
+
+    def is_live(self, circuit: str) -> bool:
+        """Whether a circuit has voltage."""
+        return not {"", circuit} & self.off and circuit not in self.tripped
+
+    def is_isolated(self, circuit: str) -> bool:
+        """Whether a circuit is off, and locked so."""
+        return any(device in self.off and device in self.locked for device in ("", circuit))
+
+    def do(self, act: Act) -> Outcome:
+        """An act done, or stopped with the reason; nothing changes then but what is counted."""
+        why = self._unsafe(act)
+        if why:
+            self.stopped.append(stopped()[why])
+            return Outcome(refused=why, said=stopped()[why].why)
+        return self._done(act)
+
+    # ------------------------------------------------------------------------------------------ what is stopped
+
+    def _unsafe(self, act: Act) -> str:
+        if isinstance(act, Measure):
+            return self._unsafe_test(act)
+        if isinstance(act, Open) and act.opened and act.circuit not in self.proved:
+            return "no-lock" if not self.is_live(act.circuit) and not self.is_isolated(act.circuit) else "no-proof"
+        if isinstance(act, TakeOff) and act.off and act.circuit not in self.proved:
+            return "no-proof"
+        if isinstance(act, ProveDead) and not self.indicator:
+            return "indicator-not-proved"
+        if isinstance(act, Switch) and act.on:
+            return self._unsafe_to_energise(act.device)
+        if isinstance(act, Finish):
+            return "leave-dangerous" if self._danger_left() else "not-put-back" if self.open or self.taken_off else ""
+        return ""
+
+    def _unsafe_test(self, act: Measure) -> str:
+        kind, of = act.test, act.subject
+        circuits = behind(self.board, of.id) if of.kind == "rcd" else (of.id,) if of.kind == "circuit" else ()
+        if not TRAITS[kind].live:
+            if kind == "insp":
+                return ""
+            if of.kind in _OF_SUPPLY:
+                return "" if self._whole_board_dead() else "dead-test-live"
+            if any(circuit not in self.proved or self.is_live(circuit) for circuit in circuits):
+                return "dead-test-live"
+            if any(not self.is_isolated(circuit) for circuit in circuits):
+                return "no-lock"
+            if kind in _INSULATION and any(circuit not in self.taken_off for circuit in circuits):
+                return "insulation-electronics"
+            return ""
+        if kind in _LOOPS and any(self._no_earth(circuit) for circuit in circuits):
+            return "loop-no-earth"
+        return ""
+
+    def _whole_board_dead(self) -> bool:
+        return "" in self.off and "" in self.locked and bool(self.proved)
+
+    def _no_earth(self, circuit: str) -> bool:
+        """Whether continuity of the protective conductor was read as open."""
+        return any(
+            measure.test in _CONTINUITY
+            and measure.subject.id == circuit
+            and answer(self.board, measure.test, measure.subject).text == "OL"
+            for measure in self.done
+        )
+
+    def _unsafe_to_energise(self, device: str) -> str:
+        circuits = (
+            [device] if device else [each.id for each in self.board.job.circuits if each.id not in self.off - {""}]
+        )
+        if any(circuit in self.open or circuit in self.taken_off for circuit in circuits):
+            return "not-put-back"
+        if device in self.tripped and self.closings.get(device, 0) >= 1 and not self._looked_for(device):
+            return "reset-again"
+        worked_on = {measure.subject.id for measure in self.done if not TRAITS[measure.test].live}
+        for circuit in circuits:
+            if circuit in worked_on and not self._dead_tests_pass(circuit):
+                return "live-before-dead"
+        return ""
+
+    def _dead_tests_pass(self, circuit: str) -> bool:
+        """Whether continuity, insulation and polarity of a circuit were read, and none is a break or a short."""
+        for kinds in _BEFORE_LIVE:
+            read = [each for each in self.done if each.test in kinds and each.subject.id == circuit]
+            texts = [answer(self.board, each.test, each.subject).text for each in read]
+            if not read or any(text in ("OL", "wrong", "0.00") for text in texts):
+                return False
+        return True
+
+    def _looked_for(self, circuit: str) -> bool:
+        return any(each.test in _INSULATION and each.subject.id == circuit for each in self.done)
+
+    def _danger_left(self) -> bool:
+        """Whether a circuit that has a named danger of the class 'now' is live when the attempt is ended."""
+        for name in self.named:
+            defect = self.board.known.get(name.defect)
+            if defect is not None and defect.danger == "now" and name.circuit and self.is_live(name.circuit):
+                return True
+        return False
+
+    # ------------------------------------------------------------------------------------------ what is done
+
+    def _done(self, act: Act) -> Outcome:
+        match act:
+            case Look():
+                return self._look(act.circuit)
+            case Switch():
+                return self._switch(act)
+            case Lock():
+                return self._lock(act)
+            case ProveIndicator():
+                self.indicator = True
+                return Outcome(said=_say("indicator"))
+            case ProveDead():
+                return self._prove_dead(act.circuit)
+            case Open():
+                (self.open.add if act.opened else self.open.discard)(act.circuit)
+                return Outcome(said=_say("opened" if act.opened else "closed"))
+            case TakeOff():
+                (self.taken_off.add if act.off else self.taken_off.discard)(act.circuit)
+                return Outcome(said=_say("taken_off" if act.off else "put_back"))
+            case NullLeads():
+                self.nulled = True
+                return Outcome(said=_say("nulled"))
+            case Measure():
+                return self._measure(act)
+            case Hint():
+                return self._hint()
+            case Name():
+                self.named.append(act)
+                return Outcome(said=_say("named"))
+            case Finish():
+                self.finished = True
+                return Outcome(said=_say("finished"))
+
+    def _switch(self, act: Switch) -> Outcome:
+        if not act.on:
+            self.off.add(act.device)
+            return Outcome(said=_say("off"))
+        if act.device in self.locked:
+            return Outcome(said=_say("is_locked"))
+        self.off.discard(act.device)
+        self.tripped.discard(act.device)
+        self.proved -= {each for each in self.proved if self.is_live(each)}
+        opened = self._trips([act.device] if act.device else [each.id for each in self.board.job.circuits])
+        for circuit in opened:
+            self.tripped.add(circuit)
+            self.closings[circuit] = self.closings.get(circuit, 0) + 1
+        return Outcome(said=_say("trips" if opened else "on"), tripped=opened)
+
+    def _trips(self, circuits: list[str]) -> tuple[str, ...]:
+        """Circuits whose device opens as they are switched on with loads: by the faults that their defects are when they are live."""
+        return tuple(
+            each
+            for each in circuits
+            if self.is_live(each) and any(self._opens(d, each) for d, _ in self.board.defects_of(each))
+        )
+
+    def _opens(self, defect: Defect, circuit: str) -> bool:
+        has_rcd = "rcd" in self.board.models[circuit].facts
+        faults = set(defect.events)
+        on_load = defect.effects.get("rcd_load")
+        return bool(faults & _OVERCURRENT) or (
+            has_rcd and (bool(faults & _RESIDUAL) or (on_load is not None and on_load.change == "trips"))
+        )
+
+    def _lock(self, act: Lock) -> Outcome:
+        if not act.locked:
+            self.locked.discard(act.device)
+            return Outcome(said=_say("unlocked"))
+        if act.device not in self.off:
+            return Outcome(said=_say("lock_needs_off"))
+        self.locked.add(act.device)
+        return Outcome(said=_say("locked"))
+
+    def _prove_dead(self, circuit: str) -> Outcome:
+        self.indicator = False  # proved again before the next proof
+        if self._is_really_live(circuit):
+            return Outcome(said=_say("still_live"))
+        self.proved.add(circuit)
+        return Outcome(said=_say("dead"))
+
+    def _is_really_live(self, circuit: str) -> bool:
+        """Whether there is voltage: also where the chart names another device than the circuit's, unless the main switch is off."""
+        if "" in self.off:
+            return False
+        elsewhere = any(
+            (effect := defect.effects.get("ident")) is not None and effect.change != "same"
+            for defect, _ in self.board.defects_of(circuit)
+        )
+        return elsewhere or self.is_live(circuit)
+
+    def _look(self, circuit: str) -> Outcome:
+        if circuit not in self.open:
+            return Outcome(said=_say("looks_closed"))
+        seen = [
+            defect.seen
+            for defect, _ in self.board.defects_of(circuit)
+            if (effect := defect.effects.get("insp")) is not None and effect.change != "same"
+        ]
+        return Outcome(said=seen[0] if seen else _say("looks_sound"))
+
+    def _measure(self, act: Measure) -> Outcome:
+        circuits = [
+            each.id for each in self.board.job.circuits if act.subject.kind == "circuit" and each.id == act.subject.id
+        ]
+        if TRAITS[act.test].live and circuits and not self.is_live(circuits[0]):
+            return Outcome(said=_say("not_live"))
+        repeat = sum((each.test, each.subject) == (act.test, act.subject) for each in self.done)
+        shown = answer(self.board, act.test, act.subject, nulled=self.nulled, repeat=repeat)
+        self.done.append(act)
+        return Outcome(reading=shown.text)
+
+    def _hint(self) -> Outcome:
+        level = next(each for each in levels() if each.level == self.board.level)
+        if self.hints >= level.hints:
+            return Outcome(said=_say("no_hint"))
+        self.hints += 1
+        open_to = [
+            each
+            for each in self.board.hidden
+            if all((n.defect, n.circuit) != (each.id, each.circuit) for n in self.named)
+        ]
+        if not open_to:
+            return Outcome(said=_say("all_named"))
+        first = open_to[0]
+        named = self.board.job.circuit(first.circuit).name if first.circuit else ""
+        return Outcome(said=_say("hint_circuit", circuit=named) if named else _say("hint_whole"))
+
+
+def _say(key: str, **params: str) -> Text:
+    return message(None, f"core.training.said.{key}", **params)
+
+
+def tests_of_circuit(board: TrainingBoard, circuit: str) -> Mapping[str, Measure]:
+    """The tests of a board's plan that tell of a circuit, by their ids."""
+    return {
+        test.id: Measure(test=test.test, subject=test.subject)
+        for test in board.plan.tests
+        if is_of_circuit(board, test, circuit)
+    }

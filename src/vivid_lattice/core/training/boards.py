@@ -1,0 +1,267 @@
+"""Boards with hidden defects: from a list, or drawn from a number; the same number gives the same board."""
+
+from __future__ import annotations
+
+import math
+import random
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
+
+from vivid_lattice.core.actions.enter_line import enter_and_design
+from vivid_lattice.core.actions.new_job import begin
+from vivid_lattice.core.document.job import Circuit, Job
+from vivid_lattice.core.document.readings import ReadingKind
+from vivid_lattice.core.errors import NotPossible
+from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import message
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.testing.diagnosis.circuit_symbols import CircuitModel, circuit_model
+from vivid_lattice.core.testing.diagnosis.defects import Defect, defects
+from vivid_lattice.core.testing.diagnosis.prediction import predicted
+from vivid_lattice.core.testing.expected_value import Expecting, expecting
+from vivid_lattice.core.testing.measured_values import MeasuredValues
+from vivid_lattice.core.testing.reading_kinds import TRAITS
+from vivid_lattice.core.testing.test_plan import PlannedTest, TestPlan, plan_of
+from vivid_lattice.core.training.training_rules import Level, board_lines, levels
+
+#: A defect is shown by a reading that it changes by so many times its uncertainty.
+_SHOWN_SIGMA = 3.0
+#: The loop ahead of a board where the standard assumes none [Ω].
+_ZE_OHM = 0.25
+#: Scopes of defects that a circuit of the board has; bonds and surge devices are not on the bench.
+_SCOPES = ("circuit", "rcd", "installation")
+_PLAIN = frozenset({"open", "zero", "wrong", "dead", "live", "fails", "no trip"})
+
+
+@dataclass(frozen=True, slots=True)
+class HiddenDefect:
+    """A defect of a board: where, and the size of its unknowns. ``circuit`` '': of the whole installation."""
+
+    id: str
+    circuit: str
+    parameters: Mapping[str, float]
+
+
+@dataclass(frozen=True, kw_only=True)
+class TrainingBoard:
+    """A board to practise on. ``number``: what it was drawn from."""
+
+    standard: str
+    level: int
+    number: int
+    job: Job
+    hidden: tuple[HiddenDefect, ...]
+
+    @cached_property
+    def network(self) -> Installation:
+        """The installation as it is drawn."""
+        return _network(self.job)
+
+    @cached_property
+    def by_design(self) -> Expecting:
+        """What each reading should be."""
+        return expecting(self.network, self.job.testing.temperature_c)
+
+    @cached_property
+    def plan(self) -> TestPlan:
+        """The tests of the standard, in order."""
+        return plan_of(self.network)
+
+    @cached_property
+    def models(self) -> Mapping[str, CircuitModel]:
+        """The model of each circuit, by id."""
+        return circuit_models(self.network, self.by_design)
+
+    @cached_property
+    def known(self) -> Mapping[str, Defect]:
+        """The defects of the standard, by id."""
+        return {each.id: each for each in defects(self.standard)}
+
+    def defects_of(self, circuit: str) -> tuple[tuple[Defect, HiddenDefect], ...]:
+        """The hidden defects that show in a circuit: its own, and those of the whole installation."""
+        return tuple((self.known[each.id], each) for each in self.hidden if each.circuit in ("", circuit))
+
+
+def _network(job: Job) -> Installation:
+    return Installation.of(job, rule_set(job.job.rules))
+
+
+def circuit_models(network: Installation, by_design: Expecting) -> Mapping[str, CircuitModel]:
+    """The model of each circuit of an installation, by id."""
+    measured = MeasuredValues.of(network, network.job.testing.temperature_c)
+    models = {each.id: circuit_model(by_design, measured, each) for each in network.job.circuits}
+    if network.job.supply.system != "TT":
+        return models
+    # On an electrode the loop through the neutral has nothing to do with that through the earth.
+    return {id_: replace(each, symbols={**each.symbols, "ZLN0": _ZE_OHM}) for id_, each in models.items()}
+
+
+@lru_cache(maxsize=32)
+def sound_job(standard: str, which: int) -> Job:
+    """One of a standard's boards as it is typed, designed, with nothing wrong."""
+    typed = board_lines(standard)[which]
+    rules = rule_set(standard)
+    job = begin("Training board", rules, typed.system)  # type: ignore[arg-type]
+    for line in typed.lines:
+        job = enter_and_design(job, line, "main").job
+    known = {"ze_ohm": job.supply.ze_ohm or _ZE_OHM}
+    return job.model_copy(update={"supply": job.supply.model_copy(update=known)})
+
+
+def training_board(standard: str, level: int, number: int) -> TrainingBoard:
+    """The board of a number at a level of a standard.
+
+    Raises  NotPossible where there is no such level
+    """
+    of = _level(level)
+    rng = random.Random(f"{standard} {level} {number}")
+    job = sound_job(standard, rng.randrange(len(board_lines(standard))))
+    sound = TrainingBoard(standard=standard, level=level, number=number, job=job, hidden=())
+    wanted = rng.randint(of.defects_low, of.defects_high)
+    return TrainingBoard(standard=standard, level=level, number=number, job=job, hidden=_drawn(sound, wanted, rng))
+
+
+def board_with(standard: str, chosen: Sequence[str], number: int = 1) -> TrainingBoard:
+    """A board with defects of a list, by their ids; where each is follows from the number.
+
+    Raises  NotPossible where a defect is not met in the standard, or no circuit of its boards can have it
+    """
+    rng = random.Random(f"{standard} {' '.join(chosen)} {number}")
+    hidden: list[HiddenDefect] = []
+    for which in rng.sample(range(len(board_lines(standard))), len(board_lines(standard))):
+        sound = TrainingBoard(standard=standard, level=1, number=number, job=sound_job(standard, which), hidden=())
+        places = possible_places(sound)
+        if all(id_ in places for id_ in chosen):
+            for id_ in chosen:
+                taken = {each.circuit for each in hidden}
+                free = [each for each in places[id_] if each not in taken] or list(places[id_])
+                hidden.append(_put_in(sound, sound.known[id_], rng.choice(free), rng))
+            return TrainingBoard(standard=standard, level=1, number=number, job=sound.job, hidden=tuple(hidden))
+    raise NotPossible(message(None, "core.training.no_place", defects=", ".join(chosen)))
+
+
+def _level(level: int) -> Level:
+    found = next((each for each in levels() if each.level == level), None)
+    if found is None:
+        known = ", ".join(str(each.level) for each in levels())
+        raise NotPossible(message(None, "core.training.no_level", level=str(level), known=known))
+    return found
+
+
+def _drawn(sound: TrainingBoard, wanted: int, rng: random.Random) -> tuple[HiddenDefect, ...]:
+    """Defects by how often they are met, each in a circuit of its own."""
+    places = possible_places(sound)
+    if sound.level == 1:
+        places = {id_: where for id_, where in places.items() if _is_plain(sound.known[id_])} or places
+    if wanted > 1:
+        # One of the whole installation would cover those of the circuits.
+        places = {id_: where for id_, where in places.items() if where != ("",)}
+    hidden: list[HiddenDefect] = []
+    for _ in range(wanted):
+        taken = {each.circuit for each in hidden}
+        open_to = {
+            id_: free for id_, where in places.items() if (free := [each for each in where if each not in taken])
+        }
+        if not open_to:
+            break
+        names = sorted(open_to)
+        id_ = rng.choices(names, [sound.known[name].weight for name in names])[0]
+        hidden.append(_put_in(sound, sound.known[id_], rng.choice(open_to[id_]), rng))
+    return tuple(hidden)
+
+
+def _is_plain(defect: Defect) -> bool:
+    return defect.scope == "circuit" and any(effect.change in _PLAIN for effect in defect.effects.values())
+
+
+def possible_places(sound: TrainingBoard) -> Mapping[str, tuple[str, ...]]:
+    """The defects that a board may have, with the circuits where a reading of its plan shows them; '' of the whole installation."""
+    found: dict[str, list[str]] = {}
+    for defect in sound.known.values():
+        if defect.scope not in _SCOPES:
+            continue
+        circuits = [
+            each for each in sound.job.circuits if each.kind != "distribution" and _may_have(sound, defect, each)
+        ]
+        if circuits:
+            found[defect.id] = [""] if defect.scope == "installation" else [each.id for each in circuits]
+    return {id_: tuple(where) for id_, where in found.items()}
+
+
+def _may_have(sound: TrainingBoard, defect: Defect, circuit: Circuit) -> bool:
+    model = sound.models[circuit.id]
+    ring = "ring" if model.ring else "radial"
+    if defect.circuits not in ("any", ring) or not defect.needs <= model.facts:
+        return False
+    return bool(shown_by(sound, defect, circuit.id, middle_of(defect)))
+
+
+def middle_of(defect: Defect) -> Mapping[str, float]:
+    """Its unknowns in the middle of their ranges, by their ratio where they are all above nought."""
+    return {
+        name: math.sqrt(low * high) if low > 0 else (low + high) / 2 for name, (low, high) in defect.parameters.items()
+    }
+
+
+def shown_by(
+    board: TrainingBoard, defect: Defect, circuit: str, parameters: Mapping[str, float]
+) -> tuple[ReadingKind, ...]:
+    """The kinds of reading of a board's plan that a defect in a circuit changes by more than their uncertainty."""
+    model = board.models[circuit]
+    unknowns = {defect.unknown(name): value for name, value in parameters.items()}
+    found = []
+    for kind in _planned_kinds(board, circuit):
+        effect = defect.effects.get(kind)
+        if effect is None or effect.change in ("same", "may trip", "unstable"):
+            continue
+        made, sound = predicted(model, [defect], unknowns, kind), predicted(model, [], {}, kind)
+        if made.value is None or sound.value is None or not TRAITS[kind].is_figure:
+            if made.change != sound.change:
+                found.append(kind)
+            continue
+        own = board.network.rules.testing.uncertainty(kind)
+        sigma = own.pct / 100 * max(made.value, sound.value) + own.absolute if own is not None else 0.0
+        if abs(made.value - sound.value) > _SHOWN_SIGMA * sigma:
+            found.append(kind)
+    return tuple(found)
+
+
+def _planned_kinds(board: TrainingBoard, circuit: str) -> Iterator[ReadingKind]:
+    seen = set()
+    for test in board.plan.tests:
+        if test.test not in seen and is_of_circuit(board, test, circuit):
+            seen.add(test.test)
+            yield test.test
+
+
+def is_of_circuit(board: TrainingBoard, test: PlannedTest, circuit: str) -> bool:
+    """Whether a test tells of a circuit: its own, that of its residual-current device, or of the supply."""
+    if test.subject.kind == "circuit":
+        return test.subject.id == circuit
+    if test.subject.kind == "rcd":
+        return circuit in behind(board, test.subject.id)
+    return True
+
+
+def behind(board: TrainingBoard, device: str) -> tuple[str, ...]:
+    """The circuits behind a residual-current device, as a reading names it."""
+    if board.job.find_circuit(device) is not None:
+        return (device,)
+    place = next(
+        (each for each in board.network.rcds.all if f"{each.board.id}/{each.id}" == device or each.id == device), None
+    )
+    return tuple(circuit.id for circuit in place.behind) if place is not None else ()
+
+
+def _put_in(sound: TrainingBoard, defect: Defect, circuit: str, rng: random.Random) -> HiddenDefect:
+    """The defect with sizes of its unknowns that a reading shows: drawn over their range, else the middle of it."""
+    where = circuit or sound.job.circuits[0].id
+    for _ in range(20):
+        sizes = {
+            name: round(math.exp(rng.uniform(math.log(max(low, 1e-6)), math.log(max(high, 1e-6)))), 4) if low > 0 else round(rng.uniform(low, high), 4)
+            for name, (low, high) in defect.parameters.items()
+        }  # fmt: skip
+        if shown_by(sound, defect, where, sizes):
+            return HiddenDefect(defect.id, circuit, sizes)
+    return HiddenDefect(defect.id, circuit, middle_of(defect))

@@ -1,0 +1,137 @@
+"""The score of an attempt: safety, finding, evidence, economy, order, words."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.document.readings import ReadingKind
+from vivid_lattice.core.testing.reading_kinds import TRAITS
+from vivid_lattice.core.training.acts import Measure, Name
+from vivid_lattice.core.training.bench import Bench
+from vivid_lattice.core.training.boards import HiddenDefect, shown_by
+from vivid_lattice.core.training.training_rules import PASS_FROM, PASS_SAFETY, TAKES, points
+
+#: A defect named in the wrong place has half of its share; a false accusation takes so many points.
+_WRONG_PLACE, _FALSE = 0.5, 5
+#: Up to so many times the fewest tests have all points of economy, up to so many half.
+_ALL, _HALF = 1.5, 3.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Score:
+    """Points by part, of 100. ``tests``: that were taken; ``least``: the fewest that show every defect."""
+
+    safety: float
+    finding: float
+    evidence: float
+    economy: float
+    order: float
+    words: float
+    tests: int
+    least: int
+
+    @property
+    def total(self) -> float:
+        """All points."""
+        return round(self.safety + self.finding + self.evidence + self.economy + self.order + self.words, 1)
+
+    @property
+    def passed(self) -> bool:
+        """Whether it is a pass."""
+        return self.total >= PASS_FROM and self.safety >= PASS_SAFETY
+
+
+def score_of(bench: Bench) -> Score:
+    """The score of a bench as it was left.
+
+    Source  bench.trainer.rubric, common practice
+    """
+    most = points()
+    hidden = bench.board.hidden
+    right = [each for each in hidden if any(_names(name, each) for name in bench.named)]
+    least = least_tests(bench)
+    return Score(
+        safety=max(0.0, most["safety"] - sum(TAKES[each.severity] for each in bench.stopped)),
+        finding=_finding(bench, most["finding"]),
+        evidence=most["evidence"] * _share(sum(_evidence(bench, each) for each in right), len(hidden)),
+        economy=_economy(bench, len(right), least, most["economy"]),
+        order=_order(bench, most["order"]),
+        words=most["words"] * _share(sum(_words(bench, each) for each in right), len(hidden)),
+        tests=len(bench.done),
+        least=least,
+    )
+
+
+def _share(part: float, of: int) -> float:
+    """A share of what is hidden; on a sound board all of it."""
+    return round(part / of, 4) if of else 1.0
+
+
+def _names(name: Name, hidden: HiddenDefect) -> bool:
+    return (name.defect, name.circuit) == (hidden.id, hidden.circuit)
+
+
+def _finding(bench: Bench, most: int) -> float:
+    """Each defect named in its place its share, in a wrong place half of it; each false accusation takes points."""
+    hidden = bench.board.hidden
+    found = 0.0
+    for each in hidden:
+        if any(_names(name, each) for name in bench.named):
+            found += 1
+        elif any(name.defect == each.id for name in bench.named):
+            found += _WRONG_PLACE
+    false = {(name.defect, name.circuit) for name in bench.named if all(name.defect != each.id for each in hidden)}
+    return max(0.0, round(most * _share(found, len(hidden)) - _FALSE * len(false), 2))
+
+
+def evidence_kinds(bench: Bench, hidden: HiddenDefect) -> frozenset[ReadingKind]:
+    """The kinds of reading that show a hidden defect."""
+    board = bench.board
+    circuit = hidden.circuit or board.job.circuits[0].id
+    return frozenset(shown_by(board, board.known[hidden.id], circuit, hidden.parameters))
+
+
+def _evidence(bench: Bench, hidden: HiddenDefect) -> float:
+    """Whether a reading that the defect changes was taken, where it shows."""
+    kinds = evidence_kinds(bench, hidden)
+    return float(any(each.test in kinds and _of(bench, each, hidden) for each in bench.done))
+
+
+def _of(bench: Bench, measure: Measure, hidden: HiddenDefect) -> bool:
+    return hidden.circuit in ("", measure.subject.id) or measure.subject.kind != "circuit"
+
+
+def _words(bench: Bench, hidden: HiddenDefect) -> float:
+    """Whether the danger of a defect was told."""
+    danger = bench.board.known[hidden.id].danger
+    return float(any(_names(name, hidden) and name.danger == danger for name in bench.named))
+
+
+def least_tests(bench: Bench) -> int:
+    """The fewest tests that could show every defect: one each where one does; on a sound board one a circuit."""
+    return max(1, len(bench.board.hidden) or len(bench.board.job.circuits))
+
+
+def _economy(bench: Bench, right: int, least: int, most: int) -> float:
+    """Tests taken against the fewest, with the usual tests of the circuits of the defects as what anybody takes."""
+    if right < len(bench.board.hidden):
+        return 0.0
+    usual = least + sum(1 for each in bench.board.hidden for _ in evidence_kinds(bench, each)) + 4
+    taken = len(bench.done) + 2 * bench.hints
+    return float(most if taken <= _ALL * usual else most / 2 if taken <= _HALF * usual else 0.0)
+
+
+def _order(bench: Bench, most: int) -> float:
+    """Dead before live, circuit by circuit, and the leads nulled before the first resistance."""
+    turned = 0
+    for circuit in {each.subject.id for each in bench.done}:
+        live_seen = False
+        for each in (one for one in bench.done if one.subject.id == circuit):
+            live_seen = live_seen or TRAITS[each.test].live
+            turned += live_seen and not TRAITS[each.test].live
+    share = 1.0 if not turned else 0.5 if turned <= len(bench.done) / 4 else 0.0
+    return most * share * (1.0 if bench.nulled or not _resistances(bench) else 0.5)
+
+
+def _resistances(bench: Bench) -> bool:
+    return any(TRAITS[each.test].unit == "Ω" and not TRAITS[each.test].live for each in bench.done)
