@@ -85,8 +85,9 @@ class Leaving(PapersCase):
         for kind in KINDS:
             if kind.needs == "board":
                 continue
-            if kind.needs == "plan":
-                self.assertIn("type a room under Routes first", self.css("main").text)
+            if kind.needs in ("plan", "quote"):
+                needs = "type a room under Routes first" if kind.needs == "plan" else "save a quote under Quote first"
+                self.assertIn(needs, self.css("main").text)
                 self.assertEqual(self.all(f'[aria-label="Save {kind.suffix}: {kind.title}"]:not(:disabled)'), [])
                 continue
             with self.subTest(kind.id):

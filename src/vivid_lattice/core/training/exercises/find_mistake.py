@@ -1,0 +1,114 @@
+"""Which line of a calculation of voltage drop or loop impedance is wrong? One line was worked out as it often is by mistake; all others follow
+from it and from what is given."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+
+from vivid_lattice.core.messages import Message, Text, message
+from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import Shown
+from vivid_lattice.core.training.exercises.exercise import Exercise
+
+#: A line that is off by less than this share follows from the others: figures are shown to three.
+_SAME = 0.006
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """A line of a calculation: its name, how it follows from what is above it, and how it is got wrong."""
+
+    name: str
+    right: Callable[[Mapping[str, float]], float]
+    wrong: Callable[[Mapping[str, float]], float]
+
+
+#: Voltage drop of a single-phase circuit: I = P/U, R of both ways, U = I·R, in percent of the nominal voltage.
+_DROP: Sequence[Line] = (
+    Line("current", lambda at: at["power"] / at["volts"], lambda at: at["power"] / (at["volts"] * 3**0.5)),
+    Line("both_ways", lambda at: 2 * at["per_m"] * at["length"] / 1000, lambda at: at["per_m"] * at["length"] / 1000),
+    Line("drop", lambda at: at["current"] * at["both_ways"], lambda at: at["both_ways"] * at["volts"] / 10),
+    Line("percent", lambda at: 100 * at["drop"] / at["volts"], lambda at: 100 * at["drop"] / (at["volts"] * 3**0.5)),
+)
+#: Loop at the end of a circuit, warm: R1+R2 cold, warm, with the loop ahead, and the fault current.
+_LOOP: Sequence[Line] = (
+    Line("cold", lambda at: (at["per_m"] + at["cpc_per_m"]) * at["length"] / 1000, lambda at: 2 * at["per_m"] * at["length"] / 1000),
+    Line("warm", lambda at: at["cold"] * 1.2, lambda at: at["cold"] / 1.2),
+    Line("loop", lambda at: at["ahead"] + at["warm"], lambda at: at["ahead"] + 2 * at["warm"]),
+    Line("fault", lambda at: at["volts"] / at["loop"], lambda at: at["volts"] * 3**0.5 / at["loop"]),
+)  # fmt: skip
+_WHAT = {"drop": _DROP, "loop": _LOOP}
+
+
+def worked(what: str, given: Mapping[str, float], mistaken: int) -> dict[str, float]:
+    """The values of a calculation with one line got wrong, to three figures as they are written; -1: none."""
+    at = dict(given)
+    for number, line in enumerate(_WHAT[what]):
+        at[line.name] = _figures((line.wrong if number == mistaken else line.right)(at))
+    return at
+
+
+def wrong_lines(what: str, at: Mapping[str, float]) -> tuple[int, ...]:
+    """The lines of a written calculation that do not follow from what is given and from the lines above them."""
+    found = []
+    for number, line in enumerate(_WHAT[what]):
+        should = line.right(at)
+        if abs(at[line.name] - should) > _SAME * abs(should):
+            found.append(number)
+    return tuple(found)
+
+
+def _figures(value: float) -> float:
+    return float(f"{value:.3g}")
+
+
+def find_mistake(rules: RuleSet, number: int) -> Exercise:
+    """The exercise of a number. The calculation is checked again as it is written: exactly one line does not follow."""
+    rng = random.Random(f"mistake {rules.id} {number}")
+    kind = rules.cables.kind(sorted(rules.cables.kinds)[0])
+    while True:
+        what = rng.choice(sorted(_WHAT))
+        area = rng.choice([each for each in kind.sizes_mm2 if each <= 16])
+        per_m = _per_m(area)
+        given = {
+            "power": float(rng.randrange(600, 4601, 100)), "volts": _volts(rules), "per_m": per_m, "cpc_per_m": _figures(per_m * 1.67),
+            "length": float(rng.randrange(8, 61)), "ahead": rng.choice((0.2, 0.25, 0.35, 0.5, 0.8)),
+        }  # fmt: skip
+        mistaken = rng.randrange(4)
+        at = worked(what, given, mistaken)
+        if wrong_lines(what, at) == (mistaken,):
+            return _exercise(rules, number, what, at, mistaken)
+
+
+def _volts(rules: RuleSet) -> float:
+    """The nominal voltage of one line in the standard [V]."""
+    return 120.0 if rules.id == "na" else 230.0
+
+
+def _per_m(area_mm2: float) -> float:
+    """Resistance of a metre of copper at 20 °C [mΩ/m], to three figures: 17.24 nΩ·m, IEC 60028 (memory)."""
+    return _figures(17.241 / area_mm2 * 1.02)
+
+
+def _exercise(rules: RuleSet, number: int, what: str, at: Mapping[str, float], mistaken: int) -> Exercise:
+    def say(key: str, **params: str | Shown) -> Message:
+        return message(rules.words, f"core.training.{key}", **params)
+
+    shown = {name: Shown(f"{value:.3g}") if value < 1000 else Shown(f"{value:.0f}") for name, value in at.items()}
+    lines: list[Text] = [say(f"mistake.{what}.given", **shown)]
+    lines += [say(f"mistake.{what}.{line.name}", **shown) for line in _WHAT[what]]
+    line = _WHAT[what][mistaken]
+    should = _figures(line.right(at))
+    return Exercise(
+        kind="find-mistake", standard=rules.id, number=number,
+        question=say(f"ask.mistake_{what}"),
+        lines=tuple(lines),
+        options=tuple(say("option.line", n=str(each + 1)) for each in range(4)),
+        right=mistaken,
+        answer=(say(f"mistake.{what}.{line.name}", **{**shown, line.name: Shown(f"{should:.3g}" if should < 1000 else f"{should:.0f}")}),),
+        source=Source("arithmetic", "common.training", "formula", "high"),
+        facts={"what": what, **{name: float(value) for name, value in at.items()}},
+    )  # fmt: skip
