@@ -24,6 +24,7 @@ import { RoutesPage } from "./routes";
 import { Setup } from "./setup";
 import { Standards } from "./standards";
 import { SurveyPage } from "./survey";
+import { TrainingPage } from "./training";
 
 /** Former paths of the views, for bookmarks. */
 const FORMER = [
@@ -56,6 +57,7 @@ const router = createBrowserRouter([
       { path: "*", element: <NotFound /> },
     ],
   },
+  { path: "/training", element: <TrainingPage />, errorElement: <Broken /> },
   { path: "/standards", element: <Standards />, errorElement: <Broken /> },
   { path: "/schools", element: <Navigate to="/standards" replace /> },
   { path: "*", element: <NotFound /> },

@@ -36,6 +36,7 @@ from vivid_lattice.api import (
     rules,
     survey,
     testing,
+    training,
     trips,
     wiring_progress,
 )
@@ -71,7 +72,7 @@ def create_app(database: Path, token: str | None = None, phones: Pairing | None 
     problems.install(app)
     for module in (
         jobs, trips, wiring_progress, photos, exports, imports, assessments, advice, assumptions, parse, protection, testing, plan, material, extension, faults, boards, survey, rules,
-        demos, former_paths, pairing, inspection, instruments,
+        demos, former_paths, pairing, inspection, instruments, training,
     ):  # fmt: skip
         app.include_router(module.router)
     app.include_router(testing.of_job)

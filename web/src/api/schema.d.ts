@@ -2050,6 +2050,186 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/training": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What There Is
+         * @description Standards, levels, and everybody who practised.
+         */
+        get: operations["what_there_is_api_training_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/play": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Play Attempt
+         * @description An attempt replayed: the state of the board, what came of each act, and the score once it has ended.
+         */
+        post: operations["play_attempt_api_training_play_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/replay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Replay Attempt
+         * @description What was read, test by test, and what an expert would have taken in its place; nothing while the attempt goes on.
+         */
+        post: operations["replay_attempt_api_training_replay_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/attempts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Save Attempt
+         * @description An attempt that has ended kept for its learner; the score is worked out again from its record.
+         */
+        post: operations["save_attempt_api_training_attempts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/learners/{learner}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Progress Of
+         * @description What a learner did, and which kind of exercise comes next in a standard.
+         */
+        get: operations["progress_of_api_training_learners__learner__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/exercises/{standard}/{kind}/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Question
+         * @description The question of a kind and number.
+         */
+        get: operations["question_api_training_exercises__standard___kind___number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/exercises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Exercise
+         * @description An option judged and kept, with the calculation as the answer.
+         */
+        post: operations["answer_exercise_api_training_exercises_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/class": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Class
+         * @description A file for a class, read; what is wrong in it is told.
+         */
+        post: operations["read_class_api_training_class_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/results.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Results
+         * @description The results of everybody as CSV; no cell is a formula.
+         */
+        get: operations["results_api_training_results_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/readings": {
         parameters: {
             query?: never;
@@ -2351,6 +2531,25 @@ export interface components {
             subject: string;
         };
         /**
+         * AnswerRequest
+         * @description The option that a learner chose.
+         */
+        AnswerRequest: {
+            /** Learner */
+            learner: string;
+            /** Standard */
+            standard: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cable-size" | "selective-pair" | "rcd-type" | "neutral-bar" | "find-mistake";
+            /** Number */
+            number: number;
+            /** Chosen */
+            chosen: number;
+        };
+        /**
          * ApplyWhatIfRequest
          * @description A quantity that is to be kept at the value it was moved to.
          */
@@ -2541,6 +2740,18 @@ export interface components {
             to_confirm: boolean;
         };
         /**
+         * Attempt
+         * @description The record of an attempt.
+         */
+        Attempt: {
+            board: components["schemas"]["BoardSpec"];
+            /**
+             * Acts
+             * @default []
+             */
+            acts: (components["schemas"]["Look"] | components["schemas"]["Switch"] | components["schemas"]["Lock"] | components["schemas"]["ProveIndicator"] | components["schemas"]["ProveDead"] | components["schemas"]["Open"] | components["schemas"]["TakeOff"] | components["schemas"]["NullLeads"] | components["schemas"]["Measure"] | components["schemas"]["Hint"] | components["schemas"]["Name"] | components["schemas"]["Finish"])[];
+        };
+        /**
          * BackupContent
          * @description What a backup holds: jobs (those archived too), revisions, photos, and when it was saved in last.
          */
@@ -2651,6 +2862,71 @@ export interface components {
                 };
                 standard: string;
             })[];
+        };
+        /**
+         * BenchCircuit
+         * @description A circuit of a board as it is seen and worked on.
+         */
+        BenchCircuit: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Device */
+            device: string;
+            /** Lights */
+            lights: boolean;
+            /** Live */
+            live: boolean;
+            /** Off */
+            off: boolean;
+            /** Locked */
+            locked: boolean;
+            /** Tripped */
+            tripped: boolean;
+            /** Proved */
+            proved: boolean;
+            /** Open */
+            open: boolean;
+            /** Taken Off */
+            taken_off: boolean;
+        };
+        /**
+         * BenchTest
+         * @description A test that can be taken, with the last reading of it; '' of none.
+         */
+        BenchTest: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Name */
+            name: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Step */
+            step: string;
+            /** Unit */
+            unit: string;
+            /** Live */
+            live: boolean;
+            subject: components["schemas"]["ReadingSubject"];
+            /** Test */
+            test: string;
+            /** Reading */
+            reading: string;
+            /** Expected */
+            expected: number | null;
         };
         /**
          * Block
@@ -2869,6 +3145,32 @@ export interface components {
              * @example main
              */
             board: string;
+        };
+        /**
+         * BoardSpec
+         * @description Which board: of a standard and level by its number; or with defects of a list.
+         */
+        BoardSpec: {
+            /**
+             * Standard
+             * @default uk
+             */
+            standard: string;
+            /**
+             * Level
+             * @default 1
+             */
+            level: number;
+            /**
+             * Number
+             * @default 1
+             */
+            number: number;
+            /**
+             * Defects
+             * @default []
+             */
+            defects: string[];
         };
         /**
          * BoardSummary
@@ -3685,6 +3987,53 @@ export interface components {
             trips_with: string[];
         };
         /**
+         * ClassExercise
+         * @description An exercise of a kind and number in a standard.
+         */
+        ClassExercise: {
+            /** Standard */
+            standard: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cable-size" | "selective-pair" | "rcd-type" | "neutral-bar" | "find-mistake";
+            /** Number */
+            number: number;
+        };
+        /**
+         * ClassFile
+         * @description What a class is given: the same for everybody.
+         */
+        ClassFile: {
+            /**
+             * Format
+             * @default vivid-lattice-class/1
+             * @constant
+             */
+            format: "vivid-lattice-class/1";
+            /** Title */
+            title: string;
+            /**
+             * Boards
+             * @default []
+             */
+            boards: components["schemas"]["BoardSpec"][];
+            /**
+             * Exercises
+             * @default []
+             */
+            exercises: components["schemas"]["ClassExercise"][];
+        };
+        /**
+         * ClassText
+         * @description A file for a class, as text.
+         */
+        ClassText: {
+            /** Text */
+            text: string;
+        };
+        /**
          * CleanEarth
          * @description The insulated protective conductor of outlets for sensitive equipment. None: not known yet.
          *
@@ -4247,6 +4596,16 @@ export interface components {
             /** Ready */
             ready: boolean;
             signed: components["schemas"]["SignedState"] | null;
+        };
+        /**
+         * DefectName
+         * @description A defect that can be named.
+         */
+        DefectName: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * DemandOption
@@ -5208,6 +5567,45 @@ export interface components {
             zone_permitted?: boolean | null;
         };
         /**
+         * ExerciseView
+         * @description A question without its answer.
+         */
+        ExerciseView: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cable-size" | "selective-pair" | "rcd-type" | "neutral-bar" | "find-mistake";
+            /** Standard */
+            standard: string;
+            /** Number */
+            number: number;
+            /** Question */
+            question: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Lines */
+            lines: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+            /** Options */
+            options: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+        };
+        /**
          * ExistingBoard
          * @description A board as it was found. ``main_device``: what it is switched off by; ``replaced_by``: the board that takes its place.
          */
@@ -5860,6 +6258,17 @@ export interface components {
             subject: string;
         };
         /**
+         * Finish
+         * @description The attempt ended: everything that is wrong is named.
+         */
+        Finish: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "finish";
+        };
+        /**
          * FixedSection
          * @description A section with its fixings.
          *
@@ -6165,6 +6574,17 @@ export interface components {
             room_c: number;
             /** Inside C */
             inside_c: number;
+        };
+        /**
+         * Hint
+         * @description A hint taken, where the level has one left.
+         */
+        Hint: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "hint";
         };
         /**
          * HomeLine
@@ -6768,6 +7188,26 @@ export interface components {
             devices: number;
         };
         /**
+         * Judged
+         * @description Whether it was right, which one is, the calculation, and its source.
+         */
+        Judged: {
+            /** Is Right */
+            is_right: boolean;
+            /** Right */
+            right: number;
+            /** Answer */
+            answer: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+            /** Publication */
+            publication: string;
+        };
+        /**
          * JudgedReading
          * @description A reading with its verdict, its agreement with the design, and how it is to other readings. ``test``: the planned test it is of;
          *     ``off``: it needs an explanation: it fails, or is far from the design or from what other readings make of it.
@@ -7045,6 +7485,24 @@ export interface components {
              * @example c1
              */
             circuit: string;
+        };
+        /**
+         * Level
+         * @description How many defects a board of a level hides, how many hints there are, and in how many minutes it is done.
+         */
+        Level: {
+            /** Level */
+            level: number;
+            /** Name */
+            name: string;
+            /** Defects Low */
+            defects_low: number;
+            /** Defects High */
+            defects_high: number;
+            /** Hints */
+            hints: number;
+            /** Minutes */
+            minutes: number;
         };
         /**
          * LightSwitching
@@ -7376,6 +7834,27 @@ export interface components {
             supplementary: components["schemas"]["SupplementaryBond"][];
         };
         /**
+         * Lock
+         * @description A device that is off locked and tagged, or unlocked.
+         */
+        Lock: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "lock";
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Locked
+             * @default true
+             */
+            locked: boolean;
+        };
+        /**
          * LongestRun
          * @description A size, the longest run it allows, and the check that fails first beyond it.
          *
@@ -7399,6 +7878,19 @@ export interface components {
              * @default []
              */
             without: string[];
+        };
+        /**
+         * Look
+         * @description A circuit looked at, with its accessories closed, or open once they are.
+         */
+        Look: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "look";
+            /** Circuit */
+            circuit: string;
         };
         /**
          * Loss
@@ -7517,6 +8009,23 @@ export interface components {
             pairs: components["schemas"]["PairResult"][];
             /** Bands */
             bands: components["schemas"]["BandPoints"][];
+        };
+        /**
+         * Measure
+         * @description The leads connected for a test of something, and the display read.
+         */
+        Measure: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "measure";
+            /**
+             * Test
+             * @enum {string}
+             */
+            test: "insp" | "r_me" | "r_bond" | "r1r2" | "r1rn" | "r2" | "r1_end" | "rn_end" | "r2_end" | "x_ln" | "x_le" | "ir_ln" | "ir_le" | "ir_ne" | "pol" | "ident" | "ra" | "u_ln" | "u_ll" | "u_load" | "ze" | "pfc_ln" | "pfc_le" | "zs" | "zln" | "rcd_half" | "rcd_1" | "rcd_5" | "rcd_ramp" | "rcd_button" | "afdd" | "spd" | "rot" | "func" | "tester" | "u_le" | "u_ne" | "u_me" | "r_nn" | "r_cc" | "ir_cc" | "ir_selv" | "i_res" | "i_pe" | "rcd_load" | "rcd_other" | "temp";
+            subject: components["schemas"]["ReadingSubject"];
         };
         /**
          * MeasuredLength
@@ -7647,6 +8156,26 @@ export interface components {
             view: components["schemas"]["BoardView"];
             /** Findings */
             findings: components["schemas"]["Finding"][];
+        };
+        /**
+         * Name
+         * @description A defect named, with its place and its danger. ``circuit`` '': of the whole installation.
+         */
+        Name: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "name";
+            /** Defect */
+            defect: string;
+            /**
+             * Circuit
+             * @default
+             */
+            circuit: string;
+            /** Danger */
+            danger?: ("now" | "soon" | "hidden" | "none") | null;
         };
         /**
          * NamedText
@@ -7902,6 +8431,17 @@ export interface components {
             source: components["schemas"]["Source"];
         };
         /**
+         * NullLeads
+         * @description The leads of the tester shorted and nulled.
+         */
+        NullLeads: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "null";
+        };
+        /**
          * NulledLeads
          * @description What the leads have, and what is subtracted from now on [Ω].
          */
@@ -8007,6 +8547,24 @@ export interface components {
              */
             by: "seen" | "told";
             source: components["schemas"]["Source"] | null;
+        };
+        /**
+         * Open
+         * @description The accessories of a circuit opened, or closed again.
+         */
+        Open: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "open";
+            /** Circuit */
+            circuit: string;
+            /**
+             * Opened
+             * @default true
+             */
+            opened: boolean;
         };
         /**
          * OpenAssumption
@@ -8224,6 +8782,39 @@ export interface components {
                 };
                 standard: string;
             };
+        };
+        /**
+         * Outcome
+         * @description What came of an act. ``said``: what the learner sees or hears; ``refused``: the act that was stopped, '' of none; ``reading``: the
+         *     display; ``tripped``: circuits whose device opened.
+         */
+        Outcome: {
+            /**
+             * Said
+             * @default
+             */
+            said: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /**
+             * Refused
+             * @default
+             */
+            refused: string;
+            /**
+             * Reading
+             * @default
+             */
+            reading: string;
+            /**
+             * Tripped
+             * @default []
+             */
+            tripped: string[];
         };
         /**
          * PairResult
@@ -8660,6 +9251,41 @@ export interface components {
             expected: components["schemas"]["Expected"];
         };
         /**
+         * PlayView
+         * @description An attempt as far as it went. ``score``, ``revealed`` and what an expert would have done come when it has ended.
+         */
+        PlayView: {
+            /** Main Off */
+            main_off: boolean;
+            /** Main Locked */
+            main_locked: boolean;
+            /** Indicator */
+            indicator: boolean;
+            /** Nulled */
+            nulled: boolean;
+            /** Hints Left */
+            hints_left: number;
+            /** Circuits */
+            circuits: components["schemas"]["BenchCircuit"][];
+            /** Tests */
+            tests: components["schemas"]["BenchTest"][];
+            /** Defects */
+            defects: components["schemas"]["DefectName"][];
+            /** Outcomes */
+            outcomes: components["schemas"]["Outcome"][];
+            /** Stopped */
+            stopped: components["schemas"]["Stopped"][];
+            /** Ended */
+            ended: boolean;
+            score: components["schemas"]["Score"] | null;
+            /** Total */
+            total: number | null;
+            /** Passed */
+            passed: boolean | null;
+            /** Revealed */
+            revealed: components["schemas"]["Revealed"][];
+        };
+        /**
          * PlotPoint
          * @description A point of an edge: current [A] and time [s].
          */
@@ -8917,6 +9543,50 @@ export interface components {
             path: string;
             /** Message */
             message: string;
+        };
+        /**
+         * Progress
+         * @description What a learner did: attempts, the latest first; exercises by kind, how many and how many right; what comes next.
+         */
+        Progress: {
+            /** Learner */
+            learner: string;
+            /** Attempts */
+            attempts: components["schemas"]["SavedAttempt"][];
+            /** Answered */
+            answered: {
+                [key: string]: number;
+            };
+            /** Right */
+            right: {
+                [key: string]: number;
+            };
+            /** Next */
+            next: ("cable-size" | "selective-pair" | "rcd-type" | "neutral-bar" | "find-mistake")[];
+        };
+        /**
+         * ProveDead
+         * @description Every pair of conductors of a circuit tested with the indicator.
+         */
+        ProveDead: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "prove-dead";
+            /** Circuit */
+            circuit: string;
+        };
+        /**
+         * ProveIndicator
+         * @description The voltage indicator proved on a known source.
+         */
+        ProveIndicator: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "prove-indicator";
         };
         /**
          * Purchase
@@ -9610,6 +10280,55 @@ export interface components {
             finding: components["schemas"]["FindingOf"];
         };
         /**
+         * ReplayStep
+         * @description A test that was taken: what it read, what it should read, and what an expert would have taken in its place. ``off``: the readings so far
+         *     disagree with the design.
+         */
+        ReplayStep: {
+            /** Title */
+            title: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Of */
+            of: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Reading */
+            reading: string;
+            /** Expected */
+            expected: number | null;
+            /** Unit */
+            unit: string;
+            /** Off */
+            off: boolean;
+            /** Expert */
+            expert: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Expert Of */
+            expert_of: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Same */
+            same: boolean;
+        };
+        /**
          * ReportOutcome
          * @description Whether the installation is satisfactory; None while an observation is not coded or
          *     something is left to inspect or test. ``counts``: observations by code, the most
@@ -9632,6 +10351,37 @@ export interface components {
             content: components["schemas"]["BackupContent"];
             /** Kept Before */
             kept_before: string;
+        };
+        /**
+         * Revealed
+         * @description A hidden defect: its name, where it was, what it did to which readings, and how dangerous it is.
+         */
+        Revealed: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Circuit */
+            circuit: string;
+            /** Shown By */
+            shown_by: (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            })[];
+            /**
+             * Danger
+             * @enum {string}
+             */
+            danger: "now" | "soon" | "hidden" | "none";
+            /** Seen */
+            seen: string;
+            /** Repair */
+            repair: string;
+            /** Named */
+            named: boolean;
         };
         /**
          * Revision
@@ -9978,6 +10728,15 @@ export interface components {
             document: components["schemas"]["Job"];
         };
         /**
+         * SaveAttempt
+         * @description An attempt that has ended, and whose it is.
+         */
+        SaveAttempt: {
+            /** Learner */
+            learner: string;
+            attempt: components["schemas"]["Attempt"];
+        };
+        /**
          * SaveQuoteRequest
          * @description A document and the revision that it was saved as; none: not saved.
          */
@@ -9985,6 +10744,32 @@ export interface components {
             document: components["schemas"]["Job"];
             /** Revision */
             revision?: number | null;
+        };
+        /**
+         * SavedAttempt
+         * @description An attempt that ended: its record as JSON, and its score.
+         */
+        SavedAttempt: {
+            /** Id */
+            id: number;
+            /** Learner */
+            learner: string;
+            /** Record */
+            record: string;
+            /** Standard */
+            standard: string;
+            /** Level */
+            level: number;
+            /** Number */
+            number: number;
+            /** Total */
+            total: number;
+            /** Passed */
+            passed: boolean;
+            /** Tests */
+            tests: number;
+            /** Ended At */
+            ended_at: string;
         };
         /**
          * SavedQuote
@@ -10040,6 +10825,28 @@ export interface components {
              * @default []
              */
             options: components["schemas"]["QuotedOption"][];
+        };
+        /**
+         * Score
+         * @description Points by part, of 100. ``tests``: that were taken; ``least``: the fewest that show every defect.
+         */
+        Score: {
+            /** Safety */
+            safety: number;
+            /** Finding */
+            finding: number;
+            /** Evidence */
+            evidence: number;
+            /** Economy */
+            economy: number;
+            /** Order */
+            order: number;
+            /** Words */
+            words: number;
+            /** Tests */
+            tests: number;
+            /** Least */
+            least: number;
         };
         /**
          * Section
@@ -10488,6 +11295,25 @@ export interface components {
             at_hand?: number | null;
         };
         /**
+         * Stopped
+         * @description An act that is stopped: what, why, and what is right.
+         */
+        Stopped: {
+            /** Act */
+            act: string;
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+            /** Right */
+            right: string;
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "fatal" | "injury" | "fire" | "damage";
+        };
+        /**
          * StudHoles
          * @description Holes through the studs of a wall on one line. ``lack``: what is not known, or not available for this standard.
          */
@@ -10886,6 +11712,24 @@ export interface components {
             device: components["schemas"]["Device"];
         };
         /**
+         * Switch
+         * @description A device switched off or on.
+         */
+        Switch: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "switch";
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /** On */
+            on: boolean;
+        };
+        /**
          * Switching
          * @description An opening or closing of the relay.
          */
@@ -10962,6 +11806,24 @@ export interface components {
             material?: ("copper" | "aluminium") | null;
             /** @description Protection of their own beside the meter; none: the cut-out alone. */
             device?: components["schemas"]["CutOut"] | null;
+        };
+        /**
+         * TakeOff
+         * @description Electronics, dimmers and surge modules of a circuit disconnected, or put back.
+         */
+        TakeOff: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "take-off";
+            /** Circuit */
+            circuit: string;
+            /**
+             * Off
+             * @default true
+             */
+            off: boolean;
         };
         /**
          * TakeReading
@@ -11197,6 +12059,30 @@ export interface components {
                 };
                 standard: string;
             };
+        };
+        /**
+         * TrainingOffer
+         * @description What there is to practise, and everybody who did.
+         */
+        TrainingOffer: {
+            /** Standards */
+            standards: components["schemas"]["TrainingStandard"][];
+            /** Levels */
+            levels: components["schemas"]["Level"][];
+            /** Learners */
+            learners: string[];
+        };
+        /**
+         * TrainingStandard
+         * @description A standard with the kinds of exercise that it has.
+         */
+        TrainingStandard: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Kinds */
+            kinds: ("cable-size" | "selective-pair" | "rcd-type" | "neutral-bar" | "find-mistake")[];
         };
         /**
          * Transformer
@@ -21384,6 +22270,824 @@ export interface operations {
             };
         };
     };
+    what_there_is_api_training_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrainingOffer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    play_attempt_api_training_play_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Attempt"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlayView"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    replay_attempt_api_training_replay_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Attempt"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayStep"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_attempt_api_training_attempts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveAttempt"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedAttempt"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    progress_of_api_training_learners__learner__get: {
+        parameters: {
+            query: {
+                standard: string;
+            };
+            header?: never;
+            path: {
+                learner: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    question_api_training_exercises__standard___kind___number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                standard: string;
+                kind: "cable-size" | "selective-pair" | "rcd-type" | "neutral-bar" | "find-mistake";
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseView"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answer_exercise_api_training_exercises_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Judged"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_class_api_training_class_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassText"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassFile"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    results_api_training_results_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Host or origin not permitted */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The data sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_readings_api_jobs__job_id__readings_get: {
         parameters: {
             query?: never;
@@ -21859,4 +23563,4 @@ export interface operations {
         };
     };
 }
-// sha256 837776b17d97b2f68f23deebdef0085392ab9eacdd14f5956a5aa7a25a45cb05
+// sha256 aeee24011b08575113db9fb817f5d034f4a456c7ae6b58586e779476f1a2c5c9

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Moon, Sun } from "lucide-react";
 import { useState } from "react";
+import { Link } from "react-router";
 import { demosQuery, jobsQuery } from "../api/queries";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
@@ -22,6 +23,9 @@ export function Jobs() {
       <header className="flex items-center gap-3 border-b border-line bg-sheet px-4 py-2">
         <Mark />
         <span className="flex-1 font-semibold">Vivid Lattice</span>
+        <Link to="/training" className="text-[13px] font-medium text-accent">
+          {t("web.training.title")}
+        </Link>
         <PairPhone />
         <Button
           variant="quiet"

@@ -1,0 +1,126 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { type Attempt, answered, client, type PlayView } from "../api/client";
+import { say } from "../messages/say";
+import { type Key, t } from "../messages/text";
+import { Button } from "../ui/Button";
+
+const PARTS: {
+  key: "safety" | "finding" | "evidence" | "economy" | "order" | "words";
+  most: number;
+  title: Key;
+}[] = [
+  { key: "safety", most: 30, title: "web.training.score.safety" },
+  { key: "finding", most: 30, title: "web.training.score.finding" },
+  { key: "evidence", most: 15, title: "web.training.score.evidence" },
+  { key: "economy", most: 10, title: "web.training.score.economy" },
+  { key: "order", most: 10, title: "web.training.score.order" },
+  { key: "words", most: 5, title: "web.training.score.words" },
+];
+
+/** The end of an attempt: what was unsafe, what each defect did, the points, and the shortest way. */
+export function Ended({ view, attempt, learner }: { view: PlayView; attempt: Attempt; learner: string }) {
+  const [wanted, setWanted] = useState(false);
+  const [kept, setKept] = useState("");
+  useEffect(() => {
+    if (!learner || !view.score) return;
+    void answered(client.POST("/api/training/attempts", { body: { learner, attempt } }))
+      .then(() => setKept(t("web.training.kept", { learner })))
+      .catch((error: Error) => setKept(error.message));
+  }, [learner, attempt, view.score]);
+  const replay = useQuery({
+    queryKey: ["training-replay", attempt],
+    enabled: wanted,
+    queryFn: async () => answered(client.POST("/api/training/replay", { body: attempt })),
+  });
+  return (
+    <div className="grid gap-4 lg:grid-cols-2" data-testid="ended" data-passed={view.passed ?? false}>
+      <section aria-label={t("web.training.score")}>
+        <h2 className="font-semibold">
+          {t(view.passed ? "web.training.passed" : "web.training.not_passed", { n: String(view.total ?? 0) })}
+        </h2>
+        {view.score && (
+          <dl className="grid max-w-sm grid-cols-[1fr_auto] text-[13px]">
+            {PARTS.map(({ key, most, title }) => (
+              <div key={key} className="contents">
+                <dt className="border-b border-line/60 py-0.5">{t(title)}</dt>
+                <dd data-part={key} className="figure border-b border-line/60 py-0.5 text-right">
+                  {view.score?.[key]} / {most}
+                </dd>
+              </div>
+            ))}
+          </dl>
+        )}
+        <p className="text-[12.5px] text-soft">{learner ? kept : t("web.training.no_learner")}</p>
+        {view.stopped.length > 0 && (
+          <>
+            <h3 className="mt-2 font-semibold">{t("web.training.unsafe")}</h3>
+            <ul className="text-[13px]">
+              {view.stopped.map((each, number) => (
+                <li key={`${each.act} ${number}`}>
+                  <b className="text-fail">{each.what}.</b> {each.why}{" "}
+                  <span className="text-soft">{each.right}</span>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+      </section>
+      <section aria-label={t("web.training.hidden")}>
+        <h2 className="font-semibold">{t("web.training.hidden")}</h2>
+        {view.revealed.length === 0 && <p>{t("web.training.sound")}</p>}
+        <ul className="text-[13px]">
+          {view.revealed.map((each) => (
+            <li key={each.id + each.circuit} data-revealed={each.id} className="border-b border-line/60 py-1">
+              <b>
+                {each.named ? "✓" : "✗"} {each.name}
+              </b>
+              {each.circuit && `, ${each.circuit}`}
+              <br />
+              {t("web.training.shown_by", { tests: each.shown_by.map(say).join(", ") })}
+              <br />
+              <span className="text-soft">
+                {each.seen}. {each.repair}.
+              </span>
+            </li>
+          ))}
+        </ul>
+      </section>
+      <section aria-label={t("web.training.replay")} className="lg:col-span-2">
+        {!wanted && <Button onClick={() => setWanted(true)}>{t("web.training.replay")}</Button>}
+        {replay.error && <p role="alert">{replay.error.message}</p>}
+        {wanted && !replay.data && !replay.error && <p className="text-soft">{t("web.training.opening")}</p>}
+        {replay.data && (
+          <table className="w-full text-[13px]" data-testid="replay">
+            <thead>
+              <tr className="text-left text-[12px] text-soft">
+                <th className="font-medium">{t("web.training.replay.test")}</th>
+                <th className="font-medium">{t("web.training.replay.reading")}</th>
+                <th className="font-medium">{t("web.training.replay.expected")}</th>
+                <th className="font-medium">{t("web.training.replay.expert")}</th>
+              </tr>
+            </thead>
+            <tbody>
+              {replay.data.map((step, number) => (
+                <tr key={number} className="border-b border-line/60">
+                  <td className="py-0.5">
+                    {say(step.of)} <span className="text-soft">{say(step.title)}</span>
+                  </td>
+                  <td className={`figure ${step.off ? "text-advice" : ""}`}>
+                    {step.reading} {step.unit}
+                  </td>
+                  <td className="figure">
+                    {step.expected === null || step.expected === undefined
+                      ? "–"
+                      : Number(step.expected.toPrecision(3))}
+                  </td>
+                  <td>{step.same ? "✓" : `${say(step.expert_of)} ${say(step.expert)}`}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,40 @@
+import type { Act, PlayView } from "../api/client";
+import { say } from "../messages/say";
+import { t } from "../messages/text";
+import { Button } from "../ui/Button";
+
+/** The tests of the standard in its order: the leads are connected and the display read by one button. */
+export function TestList({ view, act }: { view: PlayView; act: (...acts: Act[]) => void }) {
+  return (
+    <section aria-label={t("web.training.tests")}>
+      <h2 className="font-semibold">{t("web.training.tests")}</h2>
+      <ul className="max-h-[52vh] overflow-auto rounded-lg border border-line bg-sheet text-[13px]">
+        {view.tests.map((test) => (
+          <li
+            key={test.id}
+            data-test={test.id}
+            className="flex items-center gap-2 border-b border-line/60 px-2 py-0.5"
+          >
+            <span className="min-w-0 flex-1">
+              {say(test.name)} <span className="text-soft">{say(test.title)}</span>
+            </span>
+            <span className="figure text-soft">
+              {test.expected === null || test.expected === undefined
+                ? ""
+                : t("web.training.expected", { value: String(Number(test.expected.toPrecision(3))) })}
+            </span>
+            <span data-reading className="figure w-24 text-right">
+              {test.reading && `${test.reading} ${/^[\d.>]+$/.test(test.reading) ? test.unit : ""}`}
+            </span>
+            <Button
+              aria-label={t("web.training.read", { test: `${say(test.name)}, ${say(test.title)}` })}
+              onClick={() => act({ act: "measure", test: test.test as never, subject: test.subject })}
+            >
+              {t("web.training.read_short")}
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
