@@ -22,8 +22,8 @@ from vivid_lattice.core.text import shown_up
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.reports.catalogue import KINDS, export
 
-#: The plan is read in tests/reports/test_plan_drawing.py.
-SHEETS = [kind.id for kind in KINDS if kind.group == "sheets" and kind.needs != "plan"]
+#: The plan is read in tests/reports/test_plan_drawing.py, quotes in tests/core/quote.
+SHEETS = [kind.id for kind in KINDS if kind.group == "sheets" and kind.needs not in ("plan", "quote")]
 
 
 class EverySheet(unittest.TestCase):

@@ -187,7 +187,7 @@ def play_attempt(attempt: Attempt) -> PlayView:
 
 @router.post("/replay", responses=NOT_FOUND)
 def replay_attempt(attempt: Attempt) -> list[ReplayStep]:
-    """What was read, test by test, and what an expert would have taken in its place; nothing while the attempt goes on."""
+    """What was read, test by test, and the test that an expert would have chosen; nothing while the attempt goes on."""
     _standard(attempt.board.standard)
     played = play(attempt)
     return list(replay(played)) if played.ended else []

@@ -34,8 +34,8 @@ class Upgrading(unittest.TestCase):
 
     def test_an_old_document_answers_as_the_new_one_does(self) -> None:
         job = read_document(OLD.read_bytes())
-        # The demo states since then when its kiln, its water heater and its shower run, how its studio is earthed, and its plan, which
-        # gives its runs.
+        # The demo states since then when its kiln, its water heater and its shower run, how its studio is earthed, its plan, which
+        # gives its runs, and what articles cost.
         now = demo_job("millrace")
         then = {circuit.id: circuit for circuit in job.circuits}
         circuits = tuple(
@@ -46,7 +46,9 @@ class Upgrading(unittest.TestCase):
         )
         boards = tuple(board.model_copy(update={"earthing": None}) for board in now.boards)
         now = now.model_copy(update={"work_details": job.work_details, "circuits": circuits, "boards": boards})
-        now = now.model_copy(update={"plan": Plan()})
+        now = now.model_copy(
+            update={"plan": Plan(), "purchase": job.purchase, "prices": job.prices, "quote": job.quote}
+        )
         self.assertEqual(job.format, FORMAT)
         self.assertEqual(job, now)
         self.assertEqual(assess(job).findings, assess(now).findings)

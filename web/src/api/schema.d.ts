@@ -2101,7 +2101,7 @@ export interface paths {
         put?: never;
         /**
          * Replay Attempt
-         * @description What was read, test by test, and what an expert would have taken in its place; nothing while the attempt goes on.
+         * @description What was read, test by test, and the test that an expert would have chosen; nothing while the attempt goes on.
          */
         post: operations["replay_attempt_api_training_replay_post"];
         delete?: never;
@@ -8550,7 +8550,7 @@ export interface components {
         };
         /**
          * Open
-         * @description The accessories of a circuit opened, or closed again.
+         * @description The covers of the accessories of a circuit off, or on again.
          */
         Open: {
             /**
@@ -8786,7 +8786,7 @@ export interface components {
         /**
          * Outcome
          * @description What came of an act. ``said``: what the learner sees or hears; ``refused``: the act that was stopped, '' of none; ``reading``: the
-         *     display; ``tripped``: circuits whose device opened.
+         *     display; ``tripped``: circuits whose device tripped.
          */
         Outcome: {
             /**
@@ -10281,7 +10281,7 @@ export interface components {
         };
         /**
          * ReplayStep
-         * @description A test that was taken: what it read, what it should read, and what an expert would have taken in its place. ``off``: the readings so far
+         * @description A test that was taken: what it read, what it should read, and the test that an expert would have chosen. ``off``: the readings so far
          *     disagree with the design.
          */
         ReplayStep: {
@@ -23563,4 +23563,4 @@ export interface operations {
         };
     };
 }
-// sha256 aeee24011b08575113db9fb817f5d034f4a456c7ae6b58586e779476f1a2c5c9
+// sha256 987c8ac64157d9ed4a95e17814bdf3f9fee9b2d79b2198d65263f5570929a59d

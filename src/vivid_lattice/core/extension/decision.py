@@ -107,8 +107,16 @@ def _no(
     )  # fmt: skip
 
 
-def _say(key: str, **params: str | int) -> Text:
-    return message(None, f"core.extension.{key}", **params)
+def _why(key: str, **params: str | int) -> Text:
+    return message(None, f"core.extension.why.{key}", **params)
+
+
+def _instead(key: str) -> Text:
+    return message(None, f"core.extension.instead.{key}")
+
+
+def _open(key: str, **params: str) -> Text:
+    return message(None, f"core.extension.unknown.{key}", **params)
 
 
 def _by_box(
@@ -116,19 +124,19 @@ def _by_box(
 ) -> tuple[tuple[Text, ...], tuple[Text, ...]]:
     """Why the box takes no such point, and what could be done instead."""
     if row.way == "prove":
-        return (_say("why.prove"),), (_say("instead.prove"),)
+        return (_why("prove"),), (_instead("prove"),)
     if row.way == "terminals":
-        return (_say("why.terminals"),), (_say("instead.joint_box"), _say("instead.other_outlet"))
+        return (_why("terminals"),), (_instead("joint_box"), _instead("other_outlet"))
     if row.way == "fault":
-        return (_say("why.fault"),), (_say("instead.report"), _say("instead.unit_at_start"))
+        return (_why("fault"),), (_instead("report"), _instead("unit_at_start"))
     if row.way == "one-point" and not wanted.fused:
-        return (_say("why.one_point"),), (_say("instead.unit_at_start"), _say("instead.into_ring"))
+        return (_why("one_point"),), (_instead("unit_at_start"), _instead("into_ring"))
     on_ring = row.found in ("ring", "ring-with-spur", "spur-end", "spur-middle")
     if on_ring != (circuit.kind == "ring") and row.found != "fused-load":
-        return (_say("why.other_kind", circuit=circuit.name),), (_say("instead.prove"),)
+        return (_why("other_kind", circuit=circuit.name),), (_instead("prove"),)
     wrong = _by_load(circuit, wanted, on_ring, rules)
     if wrong:
-        return wrong, (_say("instead.own_circuit"),)
+        return wrong, (_instead("own_circuit"),)
     if row.way == "unfused-spur":
         return _unfused(circuit, host, wanted, rules)
     return _thin(circuit, wanted)
@@ -138,11 +146,11 @@ def _by_load(circuit: Circuit, wanted: WantedPoint, on_ring: bool, rules: RuleSe
     """A heavy or steady load, and a circuit that is for one load alone."""
     kinds = {load.kind for load in circuit.loads}
     if circuit.kind == "distribution" or kinds & _NO_HOST or (kinds & _ALONE and wanted.kind != "fixed"):
-        return (_say("why.one_load", circuit=circuit.name),)
+        return (_why("one_load", circuit=circuit.name),)
     limits = rules.extension.limits
     steady = wanted.kind == "fixed" and wanted.power_w is not None
     if limits is not None and on_ring and steady and (wanted.power_w or 0.0) > limits.steady_w:
-        return (_say("why.steady", power=f"{wanted.power_w:g}", most=f"{limits.steady_w:g}"),)
+        return (_why("steady", power=f"{wanted.power_w:g}", most=f"{limits.steady_w:g}"),)
     return ()
 
 
@@ -154,13 +162,13 @@ def _unfused(
     if wanted.fused:
         least = limits.sockets_mm2 if limits is not None and wanted.kind in _OUTLETS else 0.0
         if wanted.area_mm2 is not None and wanted.area_mm2 < least:
-            return (_say("why.thin", size=f"{wanted.area_mm2:g}", least=f"{least:g}"),), ()
+            return (_why("thin", size=f"{wanted.area_mm2:g}", least=f"{least:g}"),), ()
         return (), ()
     if wanted.outlets > 1:
-        return (_say("why.one_point"),), (_say("instead.unit_at_start"), _say("instead.into_ring"))
+        return (_why("one_point"),), (_instead("unit_at_start"), _instead("into_ring"))
     outlets, spurs = outlets_on_ring(circuit, host), spurs_of(circuit, host)
     if outlets is not None and spurs + 1 > outlets:
-        return (_say("why.many_spurs", n=spurs + 1, most=outlets),), (_say("instead.fused"), _say("instead.into_ring"))
+        return (_why("many_spurs", n=spurs + 1, most=outlets),), (_instead("fused"), _instead("into_ring"))
     return _thin(circuit, wanted)
 
 
@@ -169,7 +177,7 @@ def _thin(circuit: Circuit, wanted: WantedPoint) -> tuple[tuple[Text, ...], tupl
     cable = circuit.cable
     if isinstance(cable, str) or wanted.area_mm2 is None or wanted.area_mm2 >= cable.area_mm2:
         return (), ()
-    return (_say("why.thin", size=f"{wanted.area_mm2:g}", least=f"{cable.area_mm2:g}"),), (_say("instead.same_size"),)
+    return (_why("thin", size=f"{wanted.area_mm2:g}", least=f"{cable.area_mm2:g}"),), (_instead("same_size"),)
 
 
 def outlets_on_ring(circuit: Circuit, host: Host) -> int | None:
@@ -186,20 +194,20 @@ def spurs_of(circuit: Circuit, host: Host) -> int:
 
 
 def _unknown(circuit: Circuit, host: Host, wanted: WantedPoint, row: FoundRow) -> list[Text]:
-    """What has to be known first, and is not."""
+    """What must be known first, and is not."""
     found = []
     if row.way == "unfused-spur" and not wanted.fused and outlets_on_ring(circuit, host) is None:
-        found.append(_say("unknown.outlets"))
+        found.append(_open("outlets"))
     if row.way == "unfused-spur" and not wanted.fused and host.spurs is None and not circuit.spurs:
-        found.append(_say("unknown.spurs"))
+        found.append(_open("spurs"))
     if wanted.kind in ("fixed", "light") and wanted.power_w is None:
-        found.append(_say("unknown.power"))
+        found.append(_open("power"))
     if wanted.concealed_in is None:
-        found.append(_say("unknown.concealed"))
+        found.append(_open("concealed"))
     if row.way == "load-side":
-        found.append(_say("unknown.behind_unit"))
+        found.append(_open("behind_unit"))
     if isinstance(circuit.cable, str) or isinstance(circuit.device, str):
-        found.append(_say("unknown.circuit", circuit=circuit.name))
+        found.append(_open("circuit", circuit=circuit.name))
     return found
 
 
@@ -223,10 +231,9 @@ def _effects(job: Job, made: Job, circuit: Circuit) -> tuple[tuple[Effect, ...],
             failing.append(now)
         lacks += [need.what for need in now.needs]
     effects.sort(key=lambda each: _CHECKS.index(each.check))
-    return tuple(effects), failing, [_say("unknown.input", what=str(each)) for each in dict.fromkeys(lacks)]
+    return tuple(effects), failing, [_open("input", what=str(each)) for each in dict.fromkeys(lacks)]
 
 
 def _rcd(rules: RuleSet) -> tuple[Text, ...]:
     """How the new part gets the protection that it needs."""
-    ways = ("instead.rcbo", "instead.rcd_ahead")
-    return tuple(message(rules.words, f"core.extension.{way}") for way in ways)
+    return tuple(message(rules.words, f"core.extension.instead.{way}") for way in ("rcbo", "rcd_ahead"))

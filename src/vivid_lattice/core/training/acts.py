@@ -51,7 +51,7 @@ class ProveDead(DocumentModel):
 
 
 class Open(DocumentModel):
-    """The accessories of a circuit opened, or closed again."""
+    """The covers of the accessories of a circuit off, or on again."""
 
     act: Literal["open"] = "open"
     circuit: _Circuit

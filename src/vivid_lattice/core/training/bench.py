@@ -43,7 +43,7 @@ _OF_SUPPLY = ("supply", "electrode", "board", "bond", "spd")
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Outcome:
     """What came of an act. ``said``: what the learner sees or hears; ``refused``: the act that was stopped, '' of none; ``reading``: the
-    display; ``tripped``: circuits whose device opened."""
+    display; ``tripped``: circuits whose device tripped."""
 
     said: Text = ""
     refused: str = ""
@@ -53,15 +53,18 @@ class Outcome:
 
 @dataclass(kw_only=True)
 class Bench:
-    """The state of a board. Devices are named by their circuit; '' is the main switch. It begins live, closed and nothing proved."""
+    """The state of a board. Devices are named by their circuit; '' is the main switch. It begins live, closed and nothing proved. ``tested``: found
+    dead by an indicator that was not proved again yet; they are ``proved`` once it is."""
 
     board: TrainingBoard
     off: set[str] = field(default_factory=set)
     locked: set[str] = field(default_factory=set)
     tripped: set[str] = field(default_factory=set)
     proved: set[str] = field(default_factory=set)
+    tested: set[str] = field(default_factory=set)
     open: set[str] = field(default_factory=set)
     taken_off: set[str] = field(default_factory=set)
+    board_proved: bool = False
     indicator: bool = False
     nulled: bool = False
     hints: int = 0
@@ -92,10 +95,8 @@ class Bench:
     def _unsafe(self, act: Act) -> str:
         if isinstance(act, Measure):
             return self._unsafe_test(act)
-        if isinstance(act, Open) and act.opened and act.circuit not in self.proved:
-            return "no-lock" if not self.is_live(act.circuit) and not self.is_isolated(act.circuit) else "no-proof"
-        if isinstance(act, TakeOff) and act.off and act.circuit not in self.proved:
-            return "no-proof"
+        if (isinstance(act, Open) and act.opened) or (isinstance(act, TakeOff) and act.off):
+            return self._unsafe_to_open(act.circuit)
         if isinstance(act, ProveDead) and not self.indicator:
             return "indicator-not-proved"
         if isinstance(act, Switch) and act.on:
@@ -104,6 +105,11 @@ class Bench:
             return "leave-dangerous" if self._danger_left() else "not-put-back" if self.open or self.taken_off else ""
         return ""
 
+    def _unsafe_to_open(self, circuit: str) -> str:
+        if not self.is_live(circuit) and not self.is_isolated(circuit):
+            return "no-lock"
+        return "" if circuit in self.proved else "no-proof"
+
     def _unsafe_test(self, act: Measure) -> str:
         kind, of = act.test, act.subject
         circuits = behind(self.board, of.id) if of.kind == "rcd" else (of.id,) if of.kind == "circuit" else ()
@@ -111,10 +117,12 @@ class Bench:
             if kind == "insp":
                 return ""
             if of.kind in _OF_SUPPLY:
-                return "" if self._whole_board_dead() else "dead-test-live"
-            if any(circuit not in self.proved or self.is_live(circuit) for circuit in circuits):
+                if not self._whole_board_dead():
+                    return "dead-test-live"
+                circuits = tuple(each.id for each in self.board.job.circuits)
+            elif any(circuit not in self.proved or self._is_really_live(circuit) for circuit in circuits):
                 return "dead-test-live"
-            if any(not self.is_isolated(circuit) for circuit in circuits):
+            elif any(not self.is_isolated(circuit) for circuit in circuits):
                 return "no-lock"
             if kind in _INSULATION and any(circuit not in self.taken_off for circuit in circuits):
                 return "insulation-electronics"
@@ -124,7 +132,7 @@ class Bench:
         return ""
 
     def _whole_board_dead(self) -> bool:
-        return "" in self.off and "" in self.locked and bool(self.proved)
+        return "" in self.off and "" in self.locked and self.board_proved
 
     def _no_earth(self, circuit: str) -> bool:
         """Whether continuity of the protective conductor was read as open."""
@@ -180,8 +188,7 @@ class Bench:
             case Lock():
                 return self._lock(act)
             case ProveIndicator():
-                self.indicator = True
-                return Outcome(said=_say("indicator"))
+                return self._prove_indicator()
             case ProveDead():
                 return self._prove_dead(act.circuit)
             case Open():
@@ -212,7 +219,9 @@ class Bench:
             return Outcome(said=_say("is_locked"))
         self.off.discard(act.device)
         self.tripped.discard(act.device)
-        self.proved -= {each for each in self.proved if self.is_live(each)}
+        for circuits in (self.proved, self.tested):
+            circuits -= {each for each in circuits if self._is_really_live(each)}
+        self.board_proved = self.board_proved and "" in self.off
         opened = self._trips([act.device] if act.device else [each.id for each in self.board.job.circuits])
         for circuit in opened:
             self.tripped.add(circuit)
@@ -220,7 +229,7 @@ class Bench:
         return Outcome(said=_say("trips" if opened else "on"), tripped=opened)
 
     def _trips(self, circuits: list[str]) -> tuple[str, ...]:
-        """Circuits whose device opens as they are switched on with loads: by the faults that their defects are when they are live."""
+        """Circuits whose device trips as they are switched on with loads: by the faults that their defects are when they are live."""
         return tuple(
             each
             for each in circuits
@@ -248,8 +257,16 @@ class Bench:
         self.indicator = False  # proved again before the next proof
         if self._is_really_live(circuit):
             return Outcome(said=_say("still_live"))
-        self.proved.add(circuit)
+        self.tested.add(circuit)
         return Outcome(said=_say("dead"))
+
+    def _prove_indicator(self) -> Outcome:
+        """The indicator works, so what it told since it was proved before is true: those circuits are proved dead."""
+        self.indicator = True
+        self.proved |= self.tested
+        self.board_proved = self.board_proved or (bool(self.tested) and "" in self.off)
+        self.tested.clear()
+        return Outcome(said=_say("indicator"))
 
     def _is_really_live(self, circuit: str) -> bool:
         """Whether there is voltage: also where the chart names another device than the circuit's, unless the main switch is off."""

@@ -1,5 +1,5 @@
 """How an expert finds the defects of a board: by the tests that show most of what is usually wrong, then by what tells explanations apart;
-and how somebody does who reads at random."""
+and by tests in any order, for comparison."""
 
 from __future__ import annotations
 
@@ -129,7 +129,7 @@ def _best(findings: Findings, order: Sequence[Measure]) -> Measure | None:
 
 
 def tests_at_random(board: TrainingBoard, seed: int) -> int | None:
-    """The same for somebody who takes the tests of the plan in any order."""
+    """The same with the tests of the plan in any order."""
     tests = [Measure(test=each.test, subject=each.subject) for each in board.plan.tests if not each.optional]
     random.Random(seed).shuffle(tests)
     turn: Iterator[Measure] = iter(tests)

@@ -17,7 +17,7 @@ from vivid_lattice.core.training.session import Played
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReplayStep:
-    """A test that was taken: what it read, what it should read, and what an expert would have taken in its place. ``off``: the readings so far
+    """A test that was taken: what it read, what it should read, and the test that an expert would have chosen. ``off``: the readings so far
     disagree with the design."""
 
     title: Text

@@ -113,7 +113,7 @@ def least_tests(bench: Bench) -> int:
 
 
 def _economy(bench: Bench, right: int, least: int, most: int) -> float:
-    """Tests taken against the fewest, with the usual tests of the circuits of the defects as what anybody takes."""
+    """Tests taken against the fewest, with the usual tests of the circuits of the defects as what is usual."""
     if right < len(bench.board.hidden):
         return 0.0
     usual = least + sum(1 for each in bench.board.hidden for _ in evidence_kinds(bench, each)) + 4

@@ -93,22 +93,25 @@ def _per_m(area_mm2: float) -> float:
     return _figures(17.241 / area_mm2 * 1.02)
 
 
-def _exercise(rules: RuleSet, number: int, what: str, at: Mapping[str, float], mistaken: int) -> Exercise:
-    def say(key: str, **params: str | Shown) -> Message:
-        return message(rules.words, f"core.training.{key}", **params)
+def _shown(value: float) -> Shown:
+    return Shown(f"{value:.3g}" if value < 1000 else f"{value:.0f}")
 
-    shown = {name: Shown(f"{value:.3g}") if value < 1000 else Shown(f"{value:.0f}") for name, value in at.items()}
-    lines: list[Text] = [say(f"mistake.{what}.given", **shown)]
-    lines += [say(f"mistake.{what}.{line.name}", **shown) for line in _WHAT[what]]
+
+def _exercise(rules: RuleSet, number: int, what: str, at: Mapping[str, float], mistaken: int) -> Exercise:
+    def say(line_name: str) -> Message:
+        return message(rules.words, f"core.training.mistake.{what}.{line_name}", **shown)
+
+    shown = {name: _shown(value) for name, value in at.items()}
+    lines: list[Text] = [say("given"), *(say(line.name) for line in _WHAT[what])]
     line = _WHAT[what][mistaken]
     should = _figures(line.right(at))
     return Exercise(
         kind="find-mistake", standard=rules.id, number=number,
-        question=say(f"ask.mistake_{what}"),
+        question=message(rules.words, f"core.training.ask.mistake_{what}"),
         lines=tuple(lines),
-        options=tuple(say("option.line", n=str(each + 1)) for each in range(4)),
+        options=tuple(message(rules.words, "core.training.option.line", n=str(each + 1)) for each in range(4)),
         right=mistaken,
-        answer=(say(f"mistake.{what}.{line.name}", **{**shown, line.name: Shown(f"{should:.3g}" if should < 1000 else f"{should:.0f}")}),),
+        answer=(message(rules.words, f"core.training.mistake.{what}.{line.name}", **{**shown, line.name: _shown(should)}),),
         source=Source("arithmetic", "common.training", "formula", "high"),
         facts={"what": what, **{name: float(value) for name, value in at.items()}},
     )  # fmt: skip

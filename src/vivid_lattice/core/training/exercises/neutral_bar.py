@@ -29,18 +29,18 @@ def neutral_bar(rules: RuleSet, number: int) -> Exercise:
     wrong = rng.sample([bar for bar in bars if bar != bar_of(places[asked])], 3)
     options = sorted([bar_of(places[asked]), *wrong])
 
-    def say(key: str, **params: str | Message) -> Message:
-        return message(rules.words, f"core.training.{key}", **params)
+    def say(group: str, key: str, **params: str | Message) -> Message:
+        return message(rules.words, f"core.training.{group}.{key}", **params)
 
     return Exercise(
         kind="neutral-bar", standard=rules.id, number=number,
-        question=say("ask.neutral", circuit=say(f"circuit.{names[asked]}")),
+        question=say("ask", "neutral", circuit=say("circuit", names[asked])),
         lines=tuple(
-            say(f"line.{place}", circuit=say(f"circuit.{name}")) for name, place in zip(names, places, strict=True)
+            say("line", place, circuit=say("circuit", name)) for name, place in zip(names, places, strict=True)
         ),
-        options=tuple(say(f"option.{bar}") for bar in options),
+        options=tuple(say("option", bar) for bar in options),
         right=options.index(bar_of(places[asked])),
-        answer=(say(f"answer.neutral_{places[asked]}"),),
+        answer=(say("answer", f"neutral_{places[asked]}"),),
         source=rules.protection.source("order"),
         facts={"place": places[asked]},
     )  # fmt: skip
