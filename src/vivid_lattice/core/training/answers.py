@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 import random
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
+from vivid_lattice.core.testing.diagnosis.defects import Defect
 from vivid_lattice.core.testing.diagnosis.prediction import Predicted, predicted
 from vivid_lattice.core.testing.reading_kinds import TRAITS
-from vivid_lattice.core.training.boards import TrainingBoard, behind
+from vivid_lattice.core.training.boards import HiddenDefect, TrainingBoard, circuits_of
 
 #: Leads that are not nulled add so much to a resistance [Ω]; a sound residual-current device opens in so many milliseconds.
 LEADS_OHM = 0.14
 _SOUND_MS, _LATE_MS, _EARLY_MS = 24.0, 340.0, 4.0
+#: A device of which the standard has no limits [mA].
+_RATED_MA = 30.0
 #: Insulation beyond this reads over the range [MΩ].
 _RANGE_MOHM = 199.0
 _WRONG = frozenset({"wrong", "fails", "trips", "no trip", "open", "zero", "live", "dead", "unstable"})
@@ -48,21 +52,15 @@ def answer(
 def engine(board: TrainingBoard, kind: ReadingKind, subject: ReadingSubject) -> Predicted:
     """What the engine makes of a reading with the board's defects in it: of the circuit, of the worst of those behind a residual-current
     device, of the supply by the defects of the whole installation."""
-    found = [_of_circuit(board, kind, circuit) for circuit in _circuits(board, subject)]
-    return next((each for each in found if each.change not in ("same",)), found[0])
+    found = [_made(board, kind, circuit, board.defects_of(circuit)) for circuit in circuits_of(board, subject)]
+    if not found:
+        return _made(board, kind, board.job.circuits[0].id, board.defects_of(""))
+    return next((each for each in found if each.change != "same"), found[0])
 
 
-def _circuits(board: TrainingBoard, subject: ReadingSubject) -> tuple[str, ...]:
-    first = board.job.circuits[0].id
-    if subject.kind == "circuit":
-        return (subject.id,)
-    if subject.kind == "rcd":
-        return behind(board, subject.id) or (first,)
-    return (first,)
-
-
-def _of_circuit(board: TrainingBoard, kind: ReadingKind, circuit: str) -> Predicted:
-    inside = board.defects_of(circuit)
+def _made(
+    board: TrainingBoard, kind: ReadingKind, circuit: str, inside: Sequence[tuple[Defect, HiddenDefect]]
+) -> Predicted:
     unknowns = {defect.unknown(name): value for defect, hidden in inside for name, value in hidden.parameters.items()}
     return predicted(board.models[circuit], [defect for defect, _ in inside], unknowns, kind)
 
@@ -71,7 +69,7 @@ def _shown(
     board: TrainingBoard, kind: ReadingKind, subject: ReadingSubject, made: Predicted, *, nulled: bool, repeat: int
 ) -> str:
     if kind.startswith("rcd_"):
-        return _of_rcd(kind, made)
+        return _of_rcd(board, kind, subject, made)
     if made.change == "open":
         return "OL"
     value = made.value
@@ -87,11 +85,19 @@ def _shown(
     own = board.network.rules.testing.uncertainty(kind)
     sigma = own.pct / 100 * value + own.absolute if own is not None else 0.0
     rng = random.Random(f"{board.standard} {board.number} {kind} {subject.id} {repeat}")
-    value += rng.uniform(-1, 1) * _REPEATS * sigma
+    if made.change not in ("zero", "dead"):
+        value += rng.uniform(-1, 1) * _REPEATS * sigma
     if TRAITS[kind].unit == "Ω" and not TRAITS[kind].live and not nulled:
         value += LEADS_OHM
     places = 2 if TRAITS[kind].unit == "Ω" else 0 if TRAITS[kind].unit in ("V", "A", "ms") and value >= 10 else 1
     return f"{max(value, 0.0):.{places}f}"
+
+
+def _ramp_limits(board: TrainingBoard, subject: ReadingSubject) -> tuple[float, float]:
+    """Between which currents a sound device trips [mA]: its limits of the standard, else half of its rating and all of it."""
+    planned = next(each for each in board.plan.tests if (each.test, each.subject) == ("rcd_ramp", subject))
+    high = planned.expected.most or _RATED_MA
+    return planned.expected.least or high / 2, high
 
 
 def _sound(board: TrainingBoard, kind: ReadingKind) -> float | None:
@@ -101,9 +107,11 @@ def _sound(board: TrainingBoard, kind: ReadingKind) -> float | None:
     return _SHORT_OHM if kind in ("r_me", "r_bond", "r2") else None
 
 
-def _of_rcd(kind: ReadingKind, made: Predicted) -> str:
+def _of_rcd(board: TrainingBoard, kind: ReadingKind, subject: ReadingSubject, made: Predicted) -> str:
     if made.change in ("no trip", "fails"):
         return "did not trip"
     if kind == "rcd_ramp":
-        return f"{made.value if made.value is not None else 22.5:.1f}"
+        low, high = _ramp_limits(board, subject)
+        share = {"up": 1.15 * high, "late": 1.15 * high, "down": 0.9 * low, "early": 0.7 * low}
+        return f"{share.get(made.change, (low + high) / 2):.1f}"
     return f"{_LATE_MS if made.change == 'late' else _EARLY_MS if made.change == 'early' else _SOUND_MS:g}"

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from vivid_lattice.core.document.readings import ReadingKind
@@ -25,7 +24,7 @@ from vivid_lattice.core.training.acts import (
     TakeOff,
 )
 from vivid_lattice.core.training.answers import answer
-from vivid_lattice.core.training.boards import TrainingBoard, behind, is_of_circuit
+from vivid_lattice.core.training.boards import TrainingBoard, circuits_of
 from vivid_lattice.core.training.training_rules import Stopped, levels, stopped
 
 #: Faults of a live defect that its overcurrent device opens at once, and those that its residual-current device does.
@@ -112,7 +111,7 @@ class Bench:
 
     def _unsafe_test(self, act: Measure) -> str:
         kind, of = act.test, act.subject
-        circuits = behind(self.board, of.id) if of.kind == "rcd" else (of.id,) if of.kind == "circuit" else ()
+        circuits = circuits_of(self.board, of) if of.kind in ("circuit", "rcd") else ()
         if not TRAITS[kind].live:
             if kind == "insp":
                 return ""
@@ -318,12 +317,3 @@ class Bench:
 
 def _say(key: str, **params: str) -> Text:
     return message(None, f"core.training.said.{key}", **params)
-
-
-def tests_of_circuit(board: TrainingBoard, circuit: str) -> Mapping[str, Measure]:
-    """The tests of a board's plan that tell of a circuit, by their ids."""
-    return {
-        test.id: Measure(test=test.test, subject=test.subject)
-        for test in board.plan.tests
-        if is_of_circuit(board, test, circuit)
-    }

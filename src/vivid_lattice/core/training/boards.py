@@ -11,7 +11,7 @@ from functools import cached_property, lru_cache
 from vivid_lattice.core.actions.enter_line import enter_and_design
 from vivid_lattice.core.actions.new_job import begin
 from vivid_lattice.core.document.job import Circuit, Job
-from vivid_lattice.core.document.readings import ReadingKind
+from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.errors import NotPossible
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.messages import message
@@ -22,13 +22,17 @@ from vivid_lattice.core.testing.diagnosis.prediction import predicted
 from vivid_lattice.core.testing.expected_value import Expecting, expecting
 from vivid_lattice.core.testing.measured_values import MeasuredValues
 from vivid_lattice.core.testing.reading_kinds import TRAITS
-from vivid_lattice.core.testing.test_plan import PlannedTest, TestPlan, plan_of
+from vivid_lattice.core.testing.test_plan import TestPlan, plan_of
 from vivid_lattice.core.training.training_rules import Level, board_lines, levels
 
 #: A defect is shown by a reading that it changes by so many times its uncertainty.
 _SHOWN_SIGMA = 3.0
+#: A range whose ends are so many times apart is of several orders of size.
+_WIDE = 30.0
 #: The loop ahead of a board where the standard assumes none [Ω].
 _ZE_OHM = 0.25
+#: A sound electrode, below every limit [Ω]; invented.
+_ELECTRODE_OHM = 60.0
 #: Scopes of defects that a circuit of the board has; bonds and surge devices are not on the bench.
 _SCOPES = ("circuit", "rcd", "installation")
 _PLAIN = frozenset({"open", "zero", "wrong", "dead", "live", "fails", "no trip"})
@@ -105,7 +109,7 @@ def sound_job(standard: str, which: int) -> Job:
     job = begin("Training board", rules, typed.system)  # type: ignore[arg-type]
     for line in typed.lines:
         job = enter_and_design(job, line, "main").job
-    known = {"ze_ohm": job.supply.ze_ohm or _ZE_OHM}
+    known = {"ze_ohm": _ELECTRODE_OHM if typed.system == "TT" else job.supply.ze_ohm or _ZE_OHM}
     return job.model_copy(update={"supply": job.supply.model_copy(update=known)})
 
 
@@ -198,10 +202,24 @@ def _may_have(sound: TrainingBoard, defect: Defect, circuit: Circuit) -> bool:
 
 
 def middle_of(defect: Defect) -> Mapping[str, float]:
-    """Its unknowns in the middle of their ranges, by their ratio where they are all above nought."""
+    """Its unknowns in the middle of their ranges: by their ratio where the range is of several orders of size."""
     return {
-        name: math.sqrt(low * high) if low > 0 else (low + high) / 2 for name, (low, high) in defect.parameters.items()
+        name: math.sqrt(low * high) if 0 < low * _WIDE < high else (low + high) / 2
+        for name, (low, high) in defect.parameters.items()
     }
+
+
+def is_as_stated(board: TrainingBoard, defect: Defect, circuit: str, parameters: Mapping[str, float]) -> bool:
+    """Whether every reading goes up or down as the catalogue says: not so where it is read at a place that has less to begin with."""
+    model = board.models[circuit]
+    unknowns = {defect.unknown(name): value for name, value in parameters.items()}
+    for kind in _planned_kinds(board, defect, circuit):
+        made, sound = predicted(model, [defect], unknowns, kind), predicted(model, [], {}, kind)
+        if made.value is None or sound.value is None or made.change not in ("up", "down"):
+            continue
+        if (made.value < sound.value) == (made.change == "up") and made.value != sound.value:
+            return False
+    return True
 
 
 def shown_by(
@@ -211,7 +229,7 @@ def shown_by(
     model = board.models[circuit]
     unknowns = {defect.unknown(name): value for name, value in parameters.items()}
     found = []
-    for kind in _planned_kinds(board, circuit):
+    for kind in _planned_kinds(board, defect, circuit):
         effect = defect.effects.get(kind)
         if effect is None or effect.change in ("same", "may trip", "unstable"):
             continue
@@ -227,21 +245,39 @@ def shown_by(
     return tuple(found)
 
 
-def _planned_kinds(board: TrainingBoard, circuit: str) -> Iterator[ReadingKind]:
+def _where(board: TrainingBoard, circuit: str) -> tuple[str, ...]:
+    """The circuits that a hidden defect is in: its own, all of the installation's."""
+    return (circuit,) if circuit else tuple(each.id for each in board.job.circuits)
+
+
+def shown_in(
+    board: TrainingBoard, defect: Defect, circuit: str, parameters: Mapping[str, float]
+) -> frozenset[ReadingKind]:
+    """The same of the circuits where a defect is; '' of the whole installation."""
+    return frozenset(kind for each in _where(board, circuit) for kind in shown_by(board, defect, each, parameters))
+
+
+def _planned_kinds(board: TrainingBoard, defect: Defect, circuit: str) -> Iterator[ReadingKind]:
     seen = set()
     for test in board.plan.tests:
-        if test.test not in seen and is_of_circuit(board, test, circuit):
+        if test.test not in seen and tells_of(board, test.subject, defect, circuit):
             seen.add(test.test)
             yield test.test
 
 
-def is_of_circuit(board: TrainingBoard, test: PlannedTest, circuit: str) -> bool:
-    """Whether a test tells of a circuit: its own, that of its residual-current device, or of the supply."""
-    if test.subject.kind == "circuit":
-        return test.subject.id == circuit
-    if test.subject.kind == "rcd":
-        return circuit in behind(board, test.subject.id)
-    return True
+def tells_of(board: TrainingBoard, subject: ReadingSubject, defect: Defect, circuit: str) -> bool:
+    """Whether a reading of something tells of a defect in a circuit: of the circuit, of the residual-current device before it; of the supply
+    where the whole installation has it; of a board, by what is seen and tried at all of its circuits."""
+    return (subject.kind == "supply" and defect.scope == "installation") or circuit in circuits_of(board, subject)
+
+
+def circuits_of(board: TrainingBoard, subject: ReadingSubject) -> tuple[str, ...]:
+    """The circuits that a reading of something is of; none: it is of the supply."""
+    if subject.kind == "circuit":
+        return (subject.id,)
+    if subject.kind == "board":
+        return tuple(each.id for each in board.job.circuits)
+    return behind(board, subject.id) if subject.kind == "rcd" else ()
 
 
 def behind(board: TrainingBoard, device: str) -> tuple[str, ...]:
@@ -256,12 +292,13 @@ def behind(board: TrainingBoard, device: str) -> tuple[str, ...]:
 
 def _put_in(sound: TrainingBoard, defect: Defect, circuit: str, rng: random.Random) -> HiddenDefect:
     """The defect with sizes of its unknowns that a reading shows: drawn over their range, else the middle of it."""
-    where = circuit or sound.job.circuits[0].id
-    for _ in range(20):
+    for _ in range(40):
         sizes = {
             name: round(math.exp(rng.uniform(math.log(max(low, 1e-6)), math.log(max(high, 1e-6)))), 4) if low > 0 else round(rng.uniform(low, high), 4)
             for name, (low, high) in defect.parameters.items()
         }  # fmt: skip
-        if shown_by(sound, defect, where, sizes):
+        if shown_in(sound, defect, circuit, sizes) and all(
+            is_as_stated(sound, defect, each, sizes) for each in _where(sound, circuit)
+        ):
             return HiddenDefect(defect.id, circuit, sizes)
     return HiddenDefect(defect.id, circuit, middle_of(defect))

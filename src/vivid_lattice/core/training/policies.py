@@ -18,7 +18,7 @@ from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.testing.test_plan import planned_id
 from vivid_lattice.core.training.acts import Measure
 from vivid_lattice.core.training.answers import answer
-from vivid_lattice.core.training.boards import TrainingBoard, is_of_circuit, middle_of, possible_places, shown_by
+from vivid_lattice.core.training.boards import TrainingBoard, middle_of, possible_places, shown_by, tells_of
 
 #: What a live test costs beside a dead one.
 _LIVE_COST = 1.3
@@ -90,7 +90,7 @@ def screening_order(board: TrainingBoard) -> tuple[Measure, ...]:
             own = circuit or board.job.circuits[0].id
             kinds = set(shown_by(board, defect, own, middle_of(defect)))
             for name, test in tests.items():
-                if test.test in kinds and is_of_circuit(board, test, own):
+                if test.test in kinds and tells_of(board, test.subject, defect, own):
                     shows.setdefault(name, set()).add((id_, circuit))
     covered: set[tuple[str, str]] = set()
     order: list[str] = []

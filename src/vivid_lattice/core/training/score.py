@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.document.readings import ReadingKind
 from vivid_lattice.core.testing.reading_kinds import TRAITS
-from vivid_lattice.core.training.acts import Measure, Name
+from vivid_lattice.core.training.acts import Name
 from vivid_lattice.core.training.bench import Bench
-from vivid_lattice.core.training.boards import HiddenDefect, shown_by
+from vivid_lattice.core.training.boards import HiddenDefect, shown_in, tells_of
 from vivid_lattice.core.training.training_rules import PASS_FROM, PASS_SAFETY, TAKES, points
 
 #: A defect named in the wrong place has half of its share; a false accusation takes so many points.
@@ -86,19 +86,19 @@ def _finding(bench: Bench, most: int) -> float:
 
 def evidence_kinds(bench: Bench, hidden: HiddenDefect) -> frozenset[ReadingKind]:
     """The kinds of reading that show a hidden defect."""
-    board = bench.board
-    circuit = hidden.circuit or board.job.circuits[0].id
-    return frozenset(shown_by(board, board.known[hidden.id], circuit, hidden.parameters))
+    return shown_in(bench.board, bench.board.known[hidden.id], hidden.circuit, hidden.parameters)
 
 
 def _evidence(bench: Bench, hidden: HiddenDefect) -> float:
     """Whether a reading that the defect changes was taken, where it shows."""
-    kinds = evidence_kinds(bench, hidden)
-    return float(any(each.test in kinds and _of(bench, each, hidden) for each in bench.done))
-
-
-def _of(bench: Bench, measure: Measure, hidden: HiddenDefect) -> bool:
-    return hidden.circuit in ("", measure.subject.id) or measure.subject.kind != "circuit"
+    board, kinds = bench.board, evidence_kinds(bench, hidden)
+    where = [hidden.circuit] if hidden.circuit else [each.id for each in board.job.circuits]
+    return float(
+        any(
+            each.test in kinds and any(tells_of(board, each.subject, board.known[hidden.id], of) for of in where)
+            for each in bench.done
+        )
+    )
 
 
 def _words(bench: Bench, hidden: HiddenDefect) -> float:

@@ -1,0 +1,1 @@
+"""Training: boards, the bench, exercises."""

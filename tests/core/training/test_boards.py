@@ -1,0 +1,184 @@
+"""Boards with hidden defects: every defect in every standard, by its effects as the catalogue states them.
+
+That the formulas of the catalogue are what a network of resistances gives is tested in tests/core/testing/test_bench_examples.py.
+"""
+
+from __future__ import annotations
+
+import unittest
+from collections.abc import Iterator
+
+from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
+from vivid_lattice.core.errors import NotPossible
+from vivid_lattice.core.rules.data_folder import homes
+from vivid_lattice.core.testing.diagnosis.defects import Change, Defect
+from vivid_lattice.core.testing.diagnosis.expressions import compiled
+from vivid_lattice.core.testing.judgement import judged
+from vivid_lattice.core.testing.reading_kinds import TRAITS
+from vivid_lattice.core.training.answers import answer
+from vivid_lattice.core.training.boards import (
+    HiddenDefect,
+    TrainingBoard,
+    board_with,
+    middle_of,
+    possible_places,
+    shown_by,
+    sound_job,
+    tells_of,
+    training_board,
+)
+from vivid_lattice.core.training.training_rules import board_lines, levels
+
+STANDARDS = ("uk", "iec", "anz", "za", "na")
+_SEEN_WRONG = {"wrong", "fails", "trips", "no trip", "open", "zero", "live", "dead", "unstable"}
+#: A display rounds to so much [Ω], and a repeat differs by so much of the uncertainty.
+_STEP_OHM, _REPEATS = 0.0051, 0.151
+
+
+def sound(standard: str, which: int) -> TrainingBoard:
+    return TrainingBoard(standard=standard, level=1, number=which, job=sound_job(standard, which), hidden=())
+
+
+def with_defect(board: TrainingBoard, defect: Defect, circuit: str) -> TrainingBoard:
+    hidden = HiddenDefect(defect.id, circuit, middle_of(defect))
+    return TrainingBoard(standard=board.standard, level=1, number=board.number, job=board.job, hidden=(hidden,))
+
+
+def subjects(board: TrainingBoard, defect: Defect, circuit: str) -> Iterator[tuple[ReadingKind, ReadingSubject]]:
+    for test in board.plan.tests:
+        if tells_of(board, test.subject, defect, circuit):
+            yield test.test, test.subject
+
+
+class EveryDefect(unittest.TestCase):
+    """In every standard where it applies, on one board of it at least."""
+
+    def test_forty_defects_at_least_in_every_standard(self) -> None:
+        for standard in STANDARDS:
+            found = {
+                id_ for which in range(len(board_lines(standard))) for id_ in possible_places(sound(standard, which))
+            }
+            self.assertGreaterEqual(len(found), 40, standard)
+
+    def test_the_readings_are_those_of_the_formulas_with_the_defect_in_and_differ_as_the_catalogue_says(self) -> None:
+        for standard in STANDARDS:
+            seen: set[str] = set()
+            for which in range(len(board_lines(standard))):
+                board = sound(standard, which)
+                for id_, places in possible_places(board).items():
+                    if id_ in seen:
+                        continue
+                    seen.add(id_)
+                    with self.subTest(standard, defect=id_):
+                        self.one(board, board.known[id_], places[0])
+            self.assertGreaterEqual(len(seen), 40)
+
+    def one(self, board: TrainingBoard, defect: Defect, place: str) -> None:
+        faulty = with_defect(board, defect, place)
+        circuit = next(
+            each.id
+            for each in board.job.circuits
+            if place in ("", each.id) and shown_by(board, defect, each.id, middle_of(defect))
+        )
+        shown = 0
+        for kind, subject in subjects(board, defect, circuit):
+            effect = defect.effects.get(kind)
+            before, now = answer(board, kind, subject).text, answer(faulty, kind, subject).text
+            if effect is None or effect.change == "same" or not defect.needs <= board.models[circuit].facts:
+                self.assertEqual(now, before, kind)
+                continue
+            shown += now != before
+            if effect.formula and TRAITS[kind].unit == "Ω":
+                symbols = {**board.models[circuit].symbols, **middle_of(defect)}
+                self.close(board, kind, now, compiled(effect.formula)(symbols))
+            self.changed(kind, effect.change, before, now)
+        self.assertGreater(shown, 0)
+
+    def close(self, board: TrainingBoard, kind: ReadingKind, text: str, ohm: float) -> None:
+        own = board.network.rules.testing.uncertainty(kind)
+        most = _REPEATS * (own.pct / 100 * abs(ohm) + own.absolute) if own is not None else 0.0
+        self.assertAlmostEqual(float(text), max(ohm, 0.0), delta=most + _STEP_OHM, msg=kind)
+
+    def changed(self, kind: ReadingKind, change: Change, before: str, now: str) -> None:
+        if not TRAITS[kind].is_figure:
+            self.assertEqual(now, "wrong" if change in _SEEN_WRONG else "ok", kind)
+        elif change == "open":
+            self.assertIn(now, ("OL", "did not trip"), kind)
+        elif change in ("no trip", "fails"):
+            self.assertEqual(now, "did not trip", kind)
+        elif change in ("zero", "dead"):
+            self.assertEqual(float(now), 0.0, kind)
+        elif change in ("up", "late") and before != "OL":
+            # a whole step of the display: where little is added the reading of an uncertain instrument is the same
+            self.assertTrue(now == "OL" or number(now) >= number(before) * 0.97 - 0.02, (kind, before, now))
+        elif change in ("down", "early"):
+            self.assertTrue(number(now) <= number(before) * 1.03 + 0.02, (kind, before, now))
+
+    def test_a_sound_board_reads_as_designed(self) -> None:
+        """Entered as a report, no reading of a sound board disagrees with its design."""
+        from vivid_lattice.core.installation.installation import Installation
+        from vivid_lattice.core.testing.enter_reading import ReadingEntry, enter_readings
+
+        for standard in STANDARDS:
+            for which in range(len(board_lines(standard))):
+                board = sound(standard, which)
+                entries = [
+                    ReadingEntry(
+                        id=f"t{n}",
+                        test=test.test,
+                        subject=test.subject,
+                        text=answer(board, test.test, test.subject).text,
+                    )
+                    for n, test in enumerate(each for each in board.plan.tests if not each.optional)
+                ]
+                job = enter_readings(board.job, entries)
+                off = [each.test for each in judged(Installation.of(job, board.network.rules)) if each.off]
+                self.assertEqual(off, [], (standard, which, entries))
+
+
+def number(text: str) -> float:
+    return 1e9 if text in ("OL", "did not trip") else float(text.lstrip(">"))
+
+
+class Drawn(unittest.TestCase):
+    """By level and number."""
+
+    def test_the_same_number_is_the_same_board_and_others_differ(self) -> None:
+        for standard in STANDARDS:
+            first, again = training_board(standard, 2, 77), training_board(standard, 2, 77)
+            self.assertEqual((first.job, first.hidden), (again.job, again.hidden))
+            self.assertGreater(len({str(training_board(standard, 2, n).hidden) for n in range(12)}), 6)
+
+    def test_a_level_has_as_many_defects_as_it_says_each_in_a_circuit_of_its_own_and_shown(self) -> None:
+        for standard in STANDARDS:
+            for level in levels():
+                for n in range(6):
+                    board = training_board(standard, level.level, n)
+                    self.assertTrue(
+                        level.defects_low <= len(board.hidden) <= level.defects_high, (standard, level.level, n)
+                    )
+                    self.assertEqual(len({each.circuit for each in board.hidden}), len(board.hidden))
+                    self.assertTrue(all(each.id in possible_places(sound_of(board)) for each in board.hidden))
+
+    def test_defects_of_a_list_are_all_there(self) -> None:
+        for standard in STANDARDS:
+            names = sorted(possible_places(sound(standard, 0)))
+            chosen = [name for name in names if sound(standard, 0).known[name].scope == "circuit"][:2]
+            self.assertEqual([each.id for each in board_with(standard, chosen).hidden], chosen)
+
+    def test_what_there_is_not_is_told(self) -> None:
+        self.assertRaises(NotPossible, board_with, "uk", ["no-such-defect"])
+        self.assertRaises(NotPossible, training_board, "uk", 9, 1)
+
+    def test_every_family_of_standards_has_boards(self) -> None:
+        self.assertEqual({family[0] for family in homes().values()} & set(STANDARDS), set(STANDARDS))
+        for standard in STANDARDS:
+            self.assertGreaterEqual(len(board_lines(standard)), 2)
+
+
+def sound_of(board: TrainingBoard) -> TrainingBoard:
+    return TrainingBoard(standard=board.standard, level=board.level, number=0, job=board.job, hidden=())
+
+
+if __name__ == "__main__":
+    unittest.main()
