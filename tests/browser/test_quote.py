@@ -147,7 +147,7 @@ class Quoting(PageCase):
         self.css("[data-testid=one-point] summary").click()
         self.enter("New cable", "5")
         self.wait(lambda: self.css("[data-testid=decision]").get_attribute("data-allowed") == "false", "not refused")
-        self.assertIn("not proven", self.css("[data-testid=decision]").text)
+        self.assertIn("not been confirmed", self.css("[data-testid=decision]").text)
         self.pick(self.field("Found at the box"), text="On the ring, no spur")
         self.wait(lambda: self.css("[data-testid=decision]").get_attribute("data-allowed") == "null", "not open")
         self.pick(self.field("New cable hidden in"), text="a wall")

@@ -69,7 +69,7 @@ def _shown(
     board: TrainingBoard, kind: ReadingKind, subject: ReadingSubject, made: Predicted, *, nulled: bool, repeat: int
 ) -> str:
     if kind.startswith("rcd_"):
-        return _of_rcd(board, kind, subject, made)
+        return _of_rcd(board, kind, made)
     if made.change == "open":
         return "OL"
     value = made.value
@@ -93,11 +93,12 @@ def _shown(
     return f"{max(value, 0.0):.{places}f}"
 
 
-def _ramp_limits(board: TrainingBoard, subject: ReadingSubject) -> tuple[float, float]:
+def _ramp_limits(board: TrainingBoard) -> tuple[float, float]:
     """Between which currents a sound device trips [mA]: its limits of the standard, else half of its rating and all of it."""
-    planned = next(each for each in board.plan.tests if (each.test, each.subject) == ("rcd_ramp", subject))
-    high = planned.expected.most or _RATED_MA
-    return planned.expected.least or high / 2, high
+    for each in board.plan.tests:
+        if each.test == "rcd_ramp" and each.expected.most is not None:
+            return each.expected.least or each.expected.most / 2, each.expected.most
+    return _RATED_MA / 2, _RATED_MA
 
 
 def _sound(board: TrainingBoard, kind: ReadingKind) -> float | None:
@@ -107,11 +108,11 @@ def _sound(board: TrainingBoard, kind: ReadingKind) -> float | None:
     return _SHORT_OHM if kind in ("r_me", "r_bond", "r2") else None
 
 
-def _of_rcd(board: TrainingBoard, kind: ReadingKind, subject: ReadingSubject, made: Predicted) -> str:
+def _of_rcd(board: TrainingBoard, kind: ReadingKind, made: Predicted) -> str:
     if made.change in ("no trip", "fails"):
         return "did not trip"
     if kind == "rcd_ramp":
-        low, high = _ramp_limits(board, subject)
+        low, high = _ramp_limits(board)
         share = {"up": 1.15 * high, "late": 1.15 * high, "down": 0.9 * low, "early": 0.7 * low}
         return f"{share.get(made.change, (low + high) / 2):.1f}"
     return f"{_LATE_MS if made.change == 'late' else _EARLY_MS if made.change == 'early' else _SOUND_MS:g}"

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from vivid_lattice.core.document.readings import ReadingKind
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.testing.diagnosis.defects import Defect
 from vivid_lattice.core.testing.reading_kinds import TRAITS
+from vivid_lattice.core.testing.test_plan import PlannedTest
 from vivid_lattice.core.training.acts import (
     Act,
     Finish,
@@ -157,13 +159,23 @@ class Bench:
         return ""
 
     def _dead_tests_pass(self, circuit: str) -> bool:
-        """Whether continuity, insulation and polarity of a circuit were read, and none is a break or a short."""
+        """Whether continuity, insulation and polarity of a circuit were read as far as the standard has them, and each passes."""
+        planned = {each.test: each for each in self.board.plan.tests if each.subject.id == circuit}
         for kinds in _BEFORE_LIVE:
             read = [each for each in self.done if each.test in kinds and each.subject.id == circuit]
-            texts = [answer(self.board, each.test, each.subject).text for each in read]
-            if not read or any(text in ("OL", "wrong", "0.00") for text in texts):
+            if kinds & planned.keys() and not read:
+                return False
+            if not all(self._passes(each, planned) for each in read):
                 return False
         return True
+
+    def _passes(self, measure: Measure, planned: Mapping[ReadingKind, PlannedTest]) -> bool:
+        """Whether a dead test is no break, no wrong polarity, and no insulation below its limit."""
+        text = answer(self.board, measure.test, measure.subject).text
+        if text in ("OL", "wrong"):
+            return False
+        least = planned[measure.test].expected.least if measure.test in planned else None
+        return measure.test not in _INSULATION or float(text.lstrip(">")) >= (least or 0.0)
 
     def _looked_for(self, circuit: str) -> bool:
         return any(each.test in _INSULATION and each.subject.id == circuit for each in self.done)

@@ -1,0 +1,390 @@
+"""The bench: what is stopped in every state, what each act does, the score, and an attempt replayed.
+
+What is stopped is stated here again from the safety law's order of work: off, locked, indicator proved, tested, indicator proved again.
+"""
+
+from __future__ import annotations
+
+import random
+import unittest
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.core.training.test_boards import STANDARDS, sound, with_defect
+from vivid_lattice.core.document.readings import ReadingSubject
+from vivid_lattice.core.testing.reading_kinds import TRAITS
+from vivid_lattice.core.training.acts import (
+    Act,
+    Finish,
+    Hint,
+    Lock,
+    Look,
+    Measure,
+    Name,
+    NullLeads,
+    Open,
+    ProveDead,
+    ProveIndicator,
+    Switch,
+    TakeOff,
+)
+from vivid_lattice.core.training.bench import Bench
+from vivid_lattice.core.training.boards import board_with, possible_places, training_board
+from vivid_lattice.core.training.policies import tests_at_random, tests_by_expert
+from vivid_lattice.core.training.replay import replay, revealed
+from vivid_lattice.core.training.session import Attempt, BoardSpec, board_of, play
+from vivid_lattice.core.training.training_rules import ENDS_AT, PASS_SAFETY, stopped
+
+D = "common.defect."
+INSULATION = ("ir_ln", "ir_le", "ir_ne", "ir_cc", "ir_selv")
+
+
+def of(circuit: str) -> ReadingSubject:
+    return ReadingSubject(kind="circuit", id=circuit)
+
+
+def make_dead(circuit: str) -> list[Act]:
+    return [Switch(device=circuit, on=False), Lock(device=circuit), ProveIndicator(), ProveDead(circuit=circuit), ProveIndicator()]  # fmt: skip
+
+
+def back(circuit: str) -> list[Act]:
+    return [
+        TakeOff(circuit=circuit, off=False), Open(circuit=circuit, opened=False), Lock(device=circuit, locked=False),
+        Switch(device=circuit, on=True),
+    ]  # fmt: skip
+
+
+class Truth:
+    """What is really so at a board, kept beside the bench: from the acts alone."""
+
+    def __init__(self, bench: Bench):
+        self.bench = bench
+        self.all = [each.id for each in bench.board.job.circuits]
+        board = bench.board
+        self.fed_elsewhere = {
+            each.circuit for each in board.hidden
+            if (effect := board.known[each.id].effects.get("ident")) is not None and effect.change != "same"
+        }  # fmt: skip
+        self.off: set[str] = set()
+        self.locked: set[str] = set()
+        #: Circuits that were tested dead between two proofs of the indicator, and have had no supply since.
+        self.proved: set[str] = set()
+        self.apart: set[str] = set()
+
+    def dead(self, circuit: str) -> bool:
+        if circuit in self.fed_elsewhere:
+            return "" in self.off
+        return bool({"", circuit} & self.off) or circuit in self.bench.tripped
+
+    def locked_off(self, circuit: str) -> bool:
+        return any(each in self.off and each in self.locked for each in ("", circuit))
+
+    def after(self, act: Act) -> None:
+        if isinstance(act, Switch) and act.device not in self.locked:
+            (self.off.discard if act.on else self.off.add)(act.device)
+        if isinstance(act, Lock):
+            if not act.locked:
+                self.locked.discard(act.device)
+            elif act.device in self.off:
+                self.locked.add(act.device)
+        if isinstance(act, TakeOff):
+            (self.apart.add if act.off else self.apart.discard)(act.circuit)
+        self.proved &= {each for each in self.all if self.dead(each)}
+
+
+@st.composite
+def attempts(draw: st.DrawFn) -> tuple[str, int, int, list[Act]]:
+    """A board and up to 60 acts on it, in any order."""
+    standard = draw(st.sampled_from(STANDARDS))
+    level, number = draw(st.integers(1, 4)), draw(st.integers(0, 40))
+    board = training_board(standard, level, number)
+    circuits = [each.id for each in board.job.circuits]
+    rng = random.Random(draw(st.integers(0, 10**6)))
+    acts: list[Act] = []
+    for _ in range(draw(st.integers(1, 60))):
+        circuit, device = rng.choice(circuits), rng.choice(["", *circuits])
+        test = rng.choice(board.plan.tests)
+        acts += rng.choice(
+            [
+                [Switch(device=device, on=rng.random() < 0.5)], [Lock(device=device, locked=rng.random() < 0.7)],
+                [ProveIndicator()], [ProveDead(circuit=circuit)], [Open(circuit=circuit, opened=rng.random() < 0.6)],
+                [TakeOff(circuit=circuit, off=rng.random() < 0.6)], [Measure(test=test.test, subject=test.subject)],
+                [Measure(test=test.test, subject=test.subject)], make_dead(circuit), back(circuit), [Look(circuit=circuit)],
+                [NullLeads()], [Hint()],
+            ]
+        )  # fmt: skip
+    return standard, level, number, acts
+
+
+class Stopped(unittest.TestCase):
+    """On every board, in every state."""
+
+    @settings(max_examples=120, deadline=None)
+    @given(attempts())
+    def test_unsafe_acts_are_stopped_in_every_state(self, made: tuple[str, int, int, list[Act]]) -> None:
+        standard, level, number, acts = made
+        bench = Bench(board=training_board(standard, level, number))
+        truth = Truth(bench)
+        before_proof: set[str] = set()
+        for act in acts:
+            refused = bench.do(act).refused
+            if isinstance(act, Measure) and not TRAITS[act.test].live and act.test != "insp":
+                circuits = [act.subject.id] if act.subject.kind == "circuit" else []
+                for circuit in circuits:
+                    if not (truth.dead(circuit) and circuit in truth.proved and truth.locked_off(circuit)):
+                        self.assertIn(refused, ("dead-test-live", "no-lock"), act)
+                    elif act.test in INSULATION and circuit not in truth.apart:
+                        self.assertEqual(refused, "insulation-electronics")
+                if act.subject.kind in ("supply", "board", "electrode") and not {""} <= truth.off & truth.locked:
+                    self.assertEqual(refused, "dead-test-live")
+            if (
+                isinstance(act, Open)
+                and act.opened
+                and not (act.circuit in truth.proved and truth.locked_off(act.circuit))
+            ):
+                self.assertIn(refused, ("no-proof", "no-lock"))
+            if isinstance(act, TakeOff) and act.off and act.circuit not in truth.proved:
+                self.assertIn(refused, ("no-proof", "no-lock"))
+            if refused:
+                self.assertIn(refused, stopped())
+                continue
+            if isinstance(act, ProveIndicator):
+                truth.proved |= before_proof
+                before_proof = set()
+            if isinstance(act, ProveDead) and truth.dead(act.circuit):
+                before_proof.add(act.circuit)
+            truth.after(act)
+            before_proof &= {each for each in truth.all if truth.dead(each)}
+            # what has supply is never taken for dead
+            self.assertEqual([each for each in bench.proved if bench.is_live(each)], [])
+
+    def refused(self, bench: Bench, *acts: Act) -> list[str]:
+        return [bench.do(act).refused for act in acts]
+
+    def test_a_dead_test_in_the_right_order_is_done_in_every_standard(self) -> None:
+        for standard in STANDARDS:
+            bench = Bench(board=sound(standard, 0))
+            circuit = bench.board.job.circuits[0].id
+            acts = [
+                *make_dead(circuit),
+                Open(circuit=circuit),
+                TakeOff(circuit=circuit),
+                Measure(test="ir_le", subject=of(circuit)),
+            ]
+            self.assertEqual(set(self.refused(bench, *acts)), {""}, standard)
+            self.assertEqual(bench.stopped, [])
+
+    def test_each_step_that_is_left_out_is_stopped(self) -> None:
+        test = Measure(test="r2", subject=of("c1"))
+        for left_out, why in (
+            (0, "dead-test-live"),
+            (1, "no-lock"),
+            (2, "indicator-not-proved"),
+            (3, "dead-test-live"),
+            (4, "dead-test-live"),
+        ):
+            acts = make_dead("c1")
+            del acts[left_out]
+            bench = Bench(board=sound("uk", 0))
+            self.assertIn(why, self.refused(bench, *acts, test), left_out)
+            self.assertEqual(bench.done, [])
+
+    def test_supply_that_comes_back_takes_the_proof_away(self) -> None:
+        bench = Bench(board=sound("iec", 0))
+        self.refused(bench, *make_dead("c1"), Lock(device="c1", locked=False), Switch(device="c1", on=True), Switch(device="c1", on=False), Lock(device="c1"))  # fmt: skip
+        self.assertEqual(self.refused(bench, Measure(test="ir_le", subject=of("c1"))), ["dead-test-live"])
+
+    def test_a_chart_that_names_another_breaker_is_found_by_the_indicator(self) -> None:
+        board = board_with("anz", [D + "circuit-other-breaker"], 3)
+        circuit = board.hidden[0].circuit
+        bench = Bench(board=board)
+        said = [str(bench.do(act).said) for act in make_dead(circuit)]
+        self.assertIn("The indicator lights: still live.", said)
+        self.assertEqual(self.refused(bench, Open(circuit=circuit)), ["no-proof"])
+        self.assertEqual(set(self.refused(bench, Switch(on=False), Lock(), ProveIndicator(), ProveDead(circuit=circuit), ProveIndicator(), Open(circuit=circuit))), {""})  # fmt: skip
+        # with the main switch on again it has supply, whatever its own breaker says
+        self.refused(bench, Open(circuit=circuit, opened=False), Lock(locked=False), Switch(on=True))
+        self.assertNotIn(circuit, bench.proved)
+
+    def test_a_short_is_not_switched_on_a_second_time(self) -> None:
+        board = board_with("uk", [D + "temporary-short"], 1)
+        circuit = board.hidden[0].circuit
+        bench = Bench(board=board)
+        bench.do(Switch(device=circuit, on=False))
+        self.assertEqual(bench.do(Switch(device=circuit, on=True)).tripped, (circuit,))
+        self.assertFalse(bench.is_live(circuit))
+        self.assertEqual(bench.do(Switch(device=circuit, on=True)).refused, "reset-again")
+
+    def test_nothing_is_energised_open_or_before_its_dead_tests_pass(self) -> None:
+        bench = Bench(board=sound("uk", 0))
+        self.refused(bench, *make_dead("c3"), Open(circuit="c3"), Lock(device="c3", locked=False))
+        self.assertEqual(bench.do(Switch(device="c3", on=True)).refused, "not-put-back")
+        bench.do(Open(circuit="c3", opened=False))
+        bench.do(Lock(device="c3"))
+        bench.do(Measure(test="r1r2", subject=of("c3")))
+        bench.do(Lock(device="c3", locked=False))
+        self.assertEqual(bench.do(Switch(device="c3", on=True)).refused, "live-before-dead")
+
+    def test_with_its_dead_tests_passed_it_is_energised_in_every_standard(self) -> None:
+        for standard in STANDARDS:
+            board = sound(standard, 0)
+            circuit = board.job.circuits[0].id
+            bench = Bench(board=board)
+            dead = [each for each in board.plan.tests if each.subject == of(circuit) and not each.live]
+            acts = [
+                *make_dead(circuit), Open(circuit=circuit), TakeOff(circuit=circuit),
+                *(Measure(test=each.test, subject=each.subject) for each in dead), *back(circuit),
+            ]  # fmt: skip
+            self.assertEqual(set(self.refused(bench, *acts)), {""}, standard)
+            self.assertTrue(bench.is_live(circuit))
+
+    def test_low_insulation_is_not_energised(self) -> None:
+        board = with_defect(sound("uk", 0), sound("uk", 0).known[D + "ir-damage-le"], "c2")
+        bench = Bench(board=board)
+        dead = [
+            Measure(test=each.test, subject=each.subject)
+            for each in board.plan.tests
+            if each.subject == of("c2") and not each.live
+        ]
+        said = self.refused(bench, *make_dead("c2"), TakeOff(circuit="c2"), *dead, *back("c2"))
+        self.assertEqual(said[-1], "live-before-dead")
+
+    def test_no_loop_test_after_no_earth(self) -> None:
+        board = with_defect(sound("uk", 0), sound("uk", 0).known[D + "open-cpc"], "c2")
+        bench = Bench(board=board)
+        self.refused(bench, *make_dead("c2"), Measure(test="r2", subject=of("c2")))
+        self.assertEqual(bench.do(Measure(test="zs", subject=of("c2"))).refused, "loop-no-earth")
+
+    def test_three_that_can_kill_end_it(self) -> None:
+        acts: list[Act] = [Measure(test="r2", subject=of("c1"))] * (ENDS_AT + 2)
+        played = play(Attempt(board=BoardSpec(), acts=tuple(acts)))
+        self.assertEqual((len(played.outcomes), played.ended), (ENDS_AT, True))
+        assert played.score is not None
+        self.assertTrue(played.score.safety == 0 and not played.score.passed)
+
+    def test_leads_that_are_not_nulled_add_their_own(self) -> None:
+        def reading(*first: Act) -> float:
+            bench = Bench(board=sound("uk", 0))
+            for act in (*make_dead("c2"), *first):
+                bench.do(act)
+            return float(bench.do(Measure(test="r2", subject=of("c2"))).reading)
+
+        self.assertAlmostEqual(reading() - reading(NullLeads()), 0.14, delta=0.011)
+
+
+class Scored(unittest.TestCase):
+    """What an attempt comes to."""
+
+    def by_the_book(self, spec: BoardSpec) -> list[Act]:
+        """The tests of every circuit that has a defect, dead ones, with the main switch off; then it is named."""
+        bench = Bench(board=board_of(spec))
+        board = bench.board
+        acts: list[Act] = []
+
+        def do(*more: Act) -> list[str]:
+            acts.extend(more)
+            return [bench.do(each).reading for each in more]
+
+        do(NullLeads(), Switch(on=False), Lock(), *(Switch(device=each.id, on=False) for each in board.job.circuits))
+        for hidden in board.hidden:
+            circuit = hidden.circuit or board.job.circuits[0].id
+            do(
+                ProveIndicator(),
+                ProveDead(circuit=circuit),
+                ProveIndicator(),
+                Open(circuit=circuit),
+                TakeOff(circuit=circuit),
+            )
+            own = [
+                Measure(test=each.test, subject=each.subject) for each in board.plan.tests if each.subject.id == circuit
+            ]
+            do(*(each for each in own if not TRAITS[each.test].live))
+            do(TakeOff(circuit=circuit, off=False), Open(circuit=circuit, opened=False))
+            do(Name(defect=hidden.id, circuit=hidden.circuit, danger=board.known[hidden.id].danger))
+        return [*acts, Finish()]
+
+    def test_work_by_the_book_passes_and_guesses_do_not(self) -> None:
+        spec = BoardSpec(standard="uk", defects=(D + "ir-damage-le",), number=4)
+        played = play(Attempt(board=spec, acts=tuple(self.by_the_book(spec))))
+        assert played.score is not None
+        self.assertTrue(played.score.passed, played.score)
+        self.assertEqual((played.score.safety, played.score.finding, played.score.words), (30, 30, 5))
+        hidden = played.board.hidden[0]
+        named = Name(defect=hidden.id, circuit=hidden.circuit, danger="none")
+        guess = play(Attempt(board=spec, acts=(named, Finish()))).score
+        assert guess is not None
+        self.assertEqual((guess.evidence, guess.words), (0, 0))
+        wrong = Name(defect=D + "rcd-slow", circuit=hidden.circuit)
+        none = play(Attempt(board=spec, acts=(wrong, Finish()))).score
+        assert none is not None
+        self.assertEqual((none.finding, none.passed), (0, False))
+        elsewhere = next(each.id for each in played.board.job.circuits if each.id != hidden.circuit)
+        half = play(Attempt(board=spec, acts=(named.model_copy(update={"circuit": elsewhere}), Finish()))).score
+        assert half is not None
+        self.assertEqual(half.finding, 15)
+
+    def test_each_stopped_act_takes_points_of_safety(self) -> None:
+        spec = BoardSpec(standard="za", number=5)
+        unsafe: list[Act] = [Measure(test="r2", subject=of("c1"))]
+        made = [play(Attempt(board=spec, acts=(*unsafe * n, Finish()))).score for n in range(3)]
+        self.assertEqual([each.safety for each in made if each is not None], [30, 15, 0])
+        self.assertLess(0, PASS_SAFETY)
+
+    def test_a_session_replayed_gives_the_same_score(self) -> None:
+        for standard in STANDARDS:
+            for level in (1, 3):
+                spec = BoardSpec(standard=standard, level=level, number=9)
+                attempt = Attempt(board=spec, acts=tuple(self.by_the_book(spec)))
+                again = Attempt.model_validate_json(attempt.model_dump_json())
+                first, second = play(attempt), play(again)
+                self.assertEqual((first.score, first.outcomes), (second.score, second.outcomes))
+                self.assertIsNotNone(first.score)
+                self.assertEqual([each.refused for each in first.outcomes if each.refused], [], (standard, level))
+
+    def test_the_replay_tells_each_test_what_was_expected_and_what_an_expert_does(self) -> None:
+        spec = BoardSpec(standard="uk", defects=(D + "joint-cpc",), number=2)
+        played = play(Attempt(board=spec, acts=tuple(self.by_the_book(spec))))
+        steps = replay(played)
+        self.assertEqual(len(steps), len(played.bench.done))
+        self.assertTrue(any(each.off for each in steps))
+        self.assertTrue(all(each.reading for each in steps))
+        self.assertTrue(all(each.expert or each.same for each in steps[:3]))
+        told = revealed(played)[0]
+        self.assertEqual((told.id, told.named), (D + "joint-cpc", True))
+        self.assertTrue(told.shown_by and told.repair and told.danger)
+
+    def test_the_expert_needs_far_fewer_tests_than_chance(self) -> None:
+        """The width over many boards is printed by bench/training.py."""
+        by_expert = by_chance = 0
+        for standard in STANDARDS:
+            for number in range(3):
+                board = training_board(standard, 1, number)
+                own = tests_by_expert(board)
+                if own is None:
+                    continue
+                chance = [tests_at_random(board, seed) or len(board.plan.tests) for seed in range(2)]
+                by_expert, by_chance = by_expert + 2 * own, by_chance + sum(chance)
+        self.assertGreater(by_expert, 0)
+        self.assertLess(by_expert * 1.5, by_chance)
+
+    def test_hints_name_the_circuit_and_run_out(self) -> None:
+        board = board_with("uk", [D + "open-cpc"], 1)
+        bench = Bench(board=board)
+        said = [str(bench.do(Hint()).said) for _ in range(4)]
+        self.assertIn(board.job.circuit(board.hidden[0].circuit).name, said[0])
+        self.assertEqual(said[3], "No hint left.")
+
+    def test_every_board_of_every_standard_can_be_finished(self) -> None:
+        for standard in STANDARDS:
+            for id_ in sorted(possible_places(sound(standard, 0)))[::6]:
+                spec = BoardSpec(standard=standard, defects=(id_,), number=1)
+                played = play(Attempt(board=spec, acts=tuple(self.by_the_book(spec))))
+                with self.subTest(standard, defect=id_):
+                    assert played.score is not None
+                    self.assertEqual([each.act for each in played.bench.stopped], [])
+                    self.assertEqual(played.score.finding, 30)
+
+
+if __name__ == "__main__":
+    unittest.main()
