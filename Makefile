@@ -70,6 +70,7 @@ bench: .stamps/dev $(DIST) ## the engine against pandapower, and key to paint in
 	$(BIN)/python bench/papers.py
 	$(BIN)/python bench/diagnosis.py
 	$(BIN)/python bench/plan.py
+	$(BIN)/python bench/training.py
 	@tools/need.sh chromium
 	$(BIN)/python bench/key_to_paint.py
 

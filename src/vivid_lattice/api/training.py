@@ -64,6 +64,7 @@ class BenchCircuit(BaseModel):
     proved: bool
     open: bool
     taken_off: bool
+    tested: bool
 
 
 class BenchTest(BaseModel):
@@ -88,8 +89,17 @@ class DefectName(BaseModel):
     name: str
 
 
+class NamedDefect(BaseModel):
+    """A defect that the learner named, and where: '' of the whole installation."""
+
+    name: str
+    circuit: str
+
+
 class PlayView(BaseModel):
     """An attempt as far as it went. ``score``, ``revealed`` and what an expert would have done come when it has ended."""
+
+    title: str
 
     main_off: bool
     main_locked: bool
@@ -99,6 +109,7 @@ class PlayView(BaseModel):
     circuits: list[BenchCircuit]
     tests: list[BenchTest]
     defects: list[DefectName]
+    named: list[NamedDefect]
     outcomes: list[Outcome]
     stopped: list[Stopped]
     ended: bool
@@ -286,6 +297,7 @@ def _view(played: Played) -> PlayView:
     }
     level = next(each for each in levels() if each.level == board.level)
     return PlayView(
+        title=board.network.rules.title,
         main_off="" in bench.off,
         main_locked="" in bench.locked,
         indicator=bench.indicator,
@@ -298,6 +310,13 @@ def _view(played: Played) -> PlayView:
         defects=sorted(
             (DefectName(id=each.id, name=each.name) for each in board.known.values()), key=lambda each: each.name
         ),
+        named=[
+            NamedDefect(
+                name=board.known[each.defect].name if each.defect in board.known else each.defect,
+                circuit=board.job.circuit(each.circuit).name if board.job.find_circuit(each.circuit) else "",
+            )
+            for each in bench.named
+        ],
         outcomes=list(played.outcomes),
         stopped=list(bench.stopped),
         ended=played.ended,
@@ -314,7 +333,7 @@ def _circuits(bench: Bench) -> list[BenchCircuit]:
             id=each.id, name=each.name, device="" if isinstance(each.device, str) else each.device.label,
             lights=any(load.kind == "lamp" for load in each.loads), live=bench.is_live(each.id), off=each.id in bench.off,
             locked=each.id in bench.locked, tripped=each.id in bench.tripped, proved=each.id in bench.proved,
-            open=each.id in bench.open, taken_off=each.id in bench.taken_off,
+            open=each.id in bench.open, taken_off=each.id in bench.taken_off, tested=each.id in bench.tested,
         )
         for each in bench.board.job.circuits
     ]  # fmt: skip

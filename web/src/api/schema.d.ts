@@ -2890,6 +2890,8 @@ export interface components {
             open: boolean;
             /** Taken Off */
             taken_off: boolean;
+            /** Tested */
+            tested: boolean;
         };
         /**
          * BenchTest
@@ -8178,6 +8180,16 @@ export interface components {
             danger?: ("now" | "soon" | "hidden" | "none") | null;
         };
         /**
+         * NamedDefect
+         * @description A defect that the learner named, and where: '' of the whole installation.
+         */
+        NamedDefect: {
+            /** Name */
+            name: string;
+            /** Circuit */
+            circuit: string;
+        };
+        /**
          * NamedText
          * @description A choice by id, and what it is called.
          */
@@ -9255,6 +9267,8 @@ export interface components {
          * @description An attempt as far as it went. ``score``, ``revealed`` and what an expert would have done come when it has ended.
          */
         PlayView: {
+            /** Title */
+            title: string;
             /** Main Off */
             main_off: boolean;
             /** Main Locked */
@@ -9271,6 +9285,8 @@ export interface components {
             tests: components["schemas"]["BenchTest"][];
             /** Defects */
             defects: components["schemas"]["DefectName"][];
+            /** Named */
+            named: components["schemas"]["NamedDefect"][];
             /** Outcomes */
             outcomes: components["schemas"]["Outcome"][];
             /** Stopped */
@@ -23563,4 +23579,4 @@ export interface operations {
         };
     };
 }
-// sha256 987c8ac64157d9ed4a95e17814bdf3f9fee9b2d79b2198d65263f5570929a59d
+// sha256 de442d0f6db7e9c35f2b299ed83e1e98f8fb25833f5732bd2936222edacbd9a4

@@ -1,4 +1,4 @@
-import { Lightbulb, LightbulbOff, Lock, LockOpen } from "lucide-react";
+import { Lightbulb, LightbulbOff, Lock, LockOpen, Plug, Unplug } from "lucide-react";
 import type { Act, PlayView } from "../api/client";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
@@ -22,7 +22,7 @@ export function Bench({ view, act }: { view: PlayView; act: Do }) {
           locked={view.main_locked}
           onToggle={() => act({ act: "lock", device: "", locked: !view.main_locked })}
         />
-        <span className="flex-1" />
+        <span className="flex-1 font-medium">{t("web.training.main")}</span>
         <Button onClick={() => act({ act: "prove-indicator" })} aria-pressed={view.indicator}>
           {t("web.training.prove_indicator")}
         </Button>
@@ -44,7 +44,8 @@ export function Bench({ view, act }: { view: PlayView; act: Do }) {
 
 function Row({ circuit, act }: { circuit: Circuit; act: Do }) {
   const { id, name } = circuit;
-  const Lamp = circuit.live ? Lightbulb : LightbulbOff;
+  const [Live, Dead] = circuit.lights ? [Lightbulb, LightbulbOff] : [Plug, Unplug];
+  const Icon = circuit.live ? Live : Dead;
   return (
     <li data-circuit={id} data-live={circuit.live} className="rounded-lg border border-line bg-sheet p-2">
       <div className="flex flex-wrap items-center gap-2">
@@ -62,13 +63,19 @@ function Row({ circuit, act }: { circuit: Circuit; act: Do }) {
         <span className="figure text-[12.5px] text-soft">{circuit.device}</span>
         <span className="flex-1 font-medium">{name}</span>
         <span className="flex items-center gap-1 text-[12.5px]">
-          <Lamp size={16} aria-hidden className={circuit.live ? "text-accent" : "text-soft"} />
+          <Icon size={16} aria-hidden className={circuit.live ? "text-accent" : "text-soft"} />
           {t(circuit.live ? "web.training.has_supply" : "web.training.no_supply")}
         </span>
       </div>
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         <Button onClick={() => act({ act: "prove-dead", circuit: id })} aria-pressed={circuit.proved}>
-          {t("web.training.prove_dead")}
+          {t(
+            circuit.proved
+              ? "web.training.is_proved"
+              : circuit.tested
+                ? "web.training.is_tested"
+                : "web.training.prove_dead",
+          )}
         </Button>
         <Button onClick={() => act({ act: "open", circuit: id, opened: !circuit.open })}>
           {t(circuit.open ? "web.training.close" : "web.training.open")}

@@ -69,7 +69,7 @@ export function BoardPractice({ offer, learner }: { offer: TrainingOffer; learne
       <div className="mb-2 flex flex-wrap items-center gap-3">
         <p className="figure text-[12.5px] text-soft">
           {t("web.training.of", {
-            standard: attempt.board.standard ?? "uk",
+            standard: view.data.title,
             level: String(attempt.board.level),
             n: String(attempt.board.number),
           })}

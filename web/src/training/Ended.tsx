@@ -18,6 +18,9 @@ const PARTS: {
   { key: "words", most: 5, title: "web.training.score.words" },
 ];
 
+/** A text of the catalogue of defects as a sentence. */
+const sentence = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1).replace(/\.$/, "")}.`;
+
 /** The end of an attempt: what was unsafe, what each defect did, the points, and the shortest way. */
 export function Ended({ view, attempt, learner }: { view: PlayView; attempt: Attempt; learner: string }) {
   const [wanted, setWanted] = useState(false);
@@ -59,7 +62,7 @@ export function Ended({ view, attempt, learner }: { view: PlayView; attempt: Att
               {view.stopped.map((each, number) => (
                 <li key={`${each.act} ${number}`}>
                   <b className="text-fail">{each.what}.</b> {each.why}{" "}
-                  <span className="text-soft">{each.right}</span>
+                  <span className="text-soft">{t("web.training.right_way", { what: each.right })}</span>
                 </li>
               ))}
             </ul>
@@ -80,7 +83,7 @@ export function Ended({ view, attempt, learner }: { view: PlayView; attempt: Att
               {t("web.training.shown_by", { tests: each.shown_by.map(say).join(", ") })}
               <br />
               <span className="text-soft">
-                {each.seen}. {each.repair}.
+                {sentence(each.seen)} {sentence(each.repair)}
               </span>
             </li>
           ))}
@@ -90,7 +93,8 @@ export function Ended({ view, attempt, learner }: { view: PlayView; attempt: Att
         {!wanted && <Button onClick={() => setWanted(true)}>{t("web.training.replay")}</Button>}
         {replay.error && <p role="alert">{replay.error.message}</p>}
         {wanted && !replay.data && !replay.error && <p className="text-soft">{t("web.training.opening")}</p>}
-        {replay.data && (
+        {replay.data?.length === 0 && <p>{t("web.training.no_tests")}</p>}
+        {replay.data !== undefined && replay.data.length > 0 && (
           <table className="w-full text-[13px]" data-testid="replay">
             <thead>
               <tr className="text-left text-[12px] text-soft">

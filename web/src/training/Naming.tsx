@@ -20,6 +20,13 @@ export function Naming({ view, act }: { view: PlayView; act: (...acts: Act[]) =>
   return (
     <section aria-label={t("web.training.naming")} className="mt-3">
       <h2 className="font-semibold">{t("web.training.naming")}</h2>
+      <ul className="text-[13px]" data-testid="named">
+        {view.named.map((each, number) => (
+          <li key={`${each.name} ${number}`}>
+            {each.name}, {each.circuit || t("web.training.whole")}
+          </li>
+        ))}
+      </ul>
       <div className="grid grid-cols-2 gap-2 max-sm:grid-cols-1">
         <Choice
           label={t("web.training.defect")}
