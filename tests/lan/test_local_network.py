@@ -326,13 +326,19 @@ class FromTheShell(InAFolder):
             taken.bind(("0.0.0.0", 0))
             taken.listen()
             busy = str(taken.getsockname()[1])
-            for more, said in (
-                (("--lan", "--host", "0.0.0.0"), "Leave --host out"),
-                (("--lan", "--port", str(free_port()), "--lan-port", busy), "--lan-port"),
-            ):
+            done = subprocess.run(
+                self.command("--lan", "--host", "0.0.0.0"), capture_output=True, text=True, check=False
+            )
+            self.assertEqual(done.returncode, 2)
+            self.assertIn("Leave --host out", done.stderr)
+            for _ in range(8):
+                # Another test may be given the port that was free a moment ago.
+                more = ("--lan", "--port", str(free_port()), "--lan-port", busy)
                 done = subprocess.run(self.command(*more), capture_output=True, text=True, check=False)
-                self.assertEqual(done.returncode, 2)
-                self.assertIn(said, done.stderr)
+                if "another port with --port" not in done.stderr:
+                    break
+            self.assertEqual(done.returncode, 2)
+            self.assertIn("--lan-port", done.stderr)
         with mock.patch.dict("os.environ", {"VIVID_LATTICE_TOKEN": "short"}):
             done = subprocess.run(self.command("--lan"), capture_output=True, text=True, check=False)
         self.assertEqual(done.returncode, 2)

@@ -5,13 +5,13 @@ from __future__ import annotations
 import csv
 import datetime
 import io
-from typing import Annotated, get_args
+from typing import Annotated, Any, get_args
 
 from fastapi import APIRouter, HTTPException, Response
 from pydantic import BaseModel, Field, ValidationError
 
 from vivid_lattice.api.dependencies import Connection
-from vivid_lattice.api.problems import NOT_FOUND
+from vivid_lattice.api.problems import NOT_FOUND, Problem
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.document.readings import ReadingSubject
 from vivid_lattice.core.messages import Text, message
@@ -31,6 +31,7 @@ from vivid_lattice.store import training as store
 router = APIRouter(prefix="/api/training", tags=["training"], route_class=ComputingRoute)
 
 _Learner = Annotated[str, Field(min_length=1, max_length=80, pattern=r"\S")]
+_GOES_ON: dict[str, Any] = {"model": Problem, "description": "The attempt has not ended"}
 _Number = Annotated[int, Field(ge=0, le=10**9)]
 
 
@@ -204,7 +205,7 @@ def replay_attempt(attempt: Attempt) -> list[ReplayStep]:
     return list(replay(played)) if played.ended else []
 
 
-@router.post("/attempts", status_code=201, responses=NOT_FOUND)
+@router.post("/attempts", status_code=201, responses={**NOT_FOUND, 409: _GOES_ON})
 def save_attempt(request: SaveAttempt, conn: Connection) -> store.SavedAttempt:
     """An attempt that has ended kept for its learner; the score is worked out again from its record."""
     board = request.attempt.board
@@ -218,7 +219,7 @@ def save_attempt(request: SaveAttempt, conn: Connection) -> store.SavedAttempt:
     )  # fmt: skip
 
 
-@router.get("/learners/{learner}")
+@router.get("/learners/{learner}", responses=NOT_FOUND)
 def progress_of(learner: str, standard: str, conn: Connection) -> Progress:
     """What a learner did, and which kind of exercise comes next in a standard."""
     answers = store.answers_of(conn, learner)

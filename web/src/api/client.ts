@@ -55,6 +55,7 @@ export type BoardSpec = Schemas["BoardSpec"];
 export type Act = NonNullable<Attempt["acts"]>[number];
 export type ExerciseView = Schemas["ExerciseView"];
 export type Judged = Schemas["Judged"];
+export type ClassExercise = Schemas["ClassExercise"];
 export type ClassFile = Schemas["ClassFile"];
 export type ExtensionDecision = Schemas["ExtensionDecision"];
 export type FoundRow = Schemas["FoundRow"];

@@ -22619,6 +22619,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The attempt has not ended */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description The request is too large */
             413: {
                 headers: {
@@ -22699,6 +22708,15 @@ export interface operations {
             };
             /** @description Host or origin not permitted */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23579,4 +23597,4 @@ export interface operations {
         };
     };
 }
-// sha256 de442d0f6db7e9c35f2b299ed83e1e98f8fb25833f5732bd2936222edacbd9a4
+// sha256 b597071ba4f34fad0dc45e836fce8b7b772028528e33b285190dd4715a2357c2

@@ -19,12 +19,25 @@ it("keeps what is typed while the reading before it is judged", () => {
   const enter = vi.fn(async () => undefined);
   const { rerender } = render(<Typed test={TEST} enter={enter} waiting={waits("0.9")} />);
   const box = screen.getByRole("textbox") as HTMLInputElement;
+  fireEvent.focus(box);
   fireEvent.change(box, { target: { value: "0.14" } });
   rerender(<Typed test={TEST} enter={enter} />);
   rerender(<Typed test={TEST} enter={enter} judged={judged("0.9 Ω")} />);
   expect(box.value).toBe("0.14");
   fireEvent.blur(box);
   expect(enter).toHaveBeenCalledWith([{ test: TEST, text: "0.14" }]);
+});
+
+it("does not take the selection away from who is about to type, and shows what came when left", () => {
+  const enter = vi.fn(async () => undefined);
+  const { rerender } = render(<Typed test={TEST} enter={enter} waiting={waits("0.9")} />);
+  const box = screen.getByRole("textbox") as HTMLInputElement;
+  fireEvent.focus(box);
+  rerender(<Typed test={TEST} enter={enter} judged={judged("0.90 Ω")} />);
+  expect(box.value).toBe("0.9");
+  fireEvent.blur(box);
+  expect(box.value).toBe("0.90");
+  expect(enter).not.toHaveBeenCalled();
 });
 
 it("shows what is judged where nobody types, and gives it back at Esc", () => {

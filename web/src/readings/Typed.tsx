@@ -43,14 +43,18 @@ export type OfTest = {
 export function Typed({ test, judged, enter, waiting, connected }: OfTest) {
   const kept = waiting?.reading.text ?? (judged ? judged.shown.replace(` ${test.unit}`, "") : "");
   const [text, setText] = useState(kept);
-  // A verdict that arrives while the box is typed in must not type over it.
-  const editing = useRef(false);
+  // A verdict that arrives while the box has the focus must not type over it, nor take its selection away.
+  const inside = useRef(false);
+  const edited = useRef(false);
+  const atFocus = useRef(kept);
   useEffect(() => {
-    if (!editing.current) setText(kept);
+    if (!inside.current) setText(kept);
   }, [kept]);
-  const commit = () => {
-    editing.current = false;
-    if (text.trim() !== kept.trim()) void enter([{ test, text }]);
+  const leave = () => {
+    inside.current = false;
+    if (!edited.current && kept !== atFocus.current) setText(kept);
+    else if (text.trim() !== kept.trim()) void enter([{ test, text }]);
+    edited.current = false;
   };
   return (
     <span className="flex items-center gap-1">
@@ -65,13 +69,17 @@ export function Typed({ test, judged, enter, waiting, connected }: OfTest) {
         className="figure w-20 rounded-md border border-line bg-sheet px-2 py-1 max-sm:py-2 max-sm:text-[16px]"
         value={text}
         onChange={(event) => {
-          editing.current = true;
+          edited.current = true;
           setText(event.target.value);
         }}
-        onBlur={commit}
+        onFocus={() => {
+          inside.current = true;
+          atFocus.current = kept;
+        }}
+        onBlur={leave}
         onKeyDown={(event) => {
           if (event.key === "Escape") {
-            editing.current = false;
+            edited.current = false;
             setText(kept);
           }
           if (event.key !== "Enter") return;

@@ -8,11 +8,19 @@ import { Bench } from "./Bench";
 import { Ended } from "./Ended";
 import { Naming } from "./Naming";
 import { TestList } from "./TestList";
-import { useAttempt } from "./useAttempt";
+import type { Practice } from "./useAttempt";
 
 /** A board to practise on: begun by its number, worked on act by act, scored at the end. */
-export function BoardPractice({ offer, learner }: { offer: TrainingOffer; learner: string }) {
-  const { attempt, view, act, start, leave } = useAttempt();
+export function BoardPractice({
+  offer,
+  learner,
+  practice,
+}: {
+  offer: TrainingOffer;
+  learner: string;
+  practice: Practice;
+}) {
+  const { attempt, view, act, start, leave } = practice;
   const [spec, setSpec] = useState<BoardSpec>({ standard: "uk", level: 1, number: 1, defects: [] });
   if (!attempt)
     return (

@@ -1,12 +1,29 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, type ClassFile, client, type TrainingOffer } from "../api/client";
+import {
+  answered,
+  type BoardSpec,
+  type ClassExercise,
+  type ClassFile,
+  client,
+  type TrainingOffer,
+} from "../api/client";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { FileButton } from "../ui/FileButton";
 
 /** The work of a class: a file with boards and exercises, what each learner did, and the results as a table. */
-export function ClassWork({ offer, onLearner }: { offer: TrainingOffer; onLearner: (name: string) => void }) {
+export function ClassWork({
+  offer,
+  onLearner,
+  onBoard,
+  onExercises,
+}: {
+  offer: TrainingOffer;
+  onLearner: (name: string) => void;
+  onBoard: (board: BoardSpec) => void;
+  onExercises: (exercises: ClassExercise[]) => void;
+}) {
   const [file, setFile] = useState<ClassFile>();
   const [error, setError] = useState("");
   const read = async ([first]: File[]) => {
@@ -59,7 +76,11 @@ export function ClassWork({ offer, onLearner }: { offer: TrainingOffer; onLearne
             <h3 className="font-semibold">{file.title}</h3>
             <ul>
               {(file.boards ?? []).map((board) => (
-                <li key={`${board.standard} ${board.level} ${board.number}`}>
+                <li
+                  key={`${board.standard} ${board.level} ${board.number}`}
+                  className="flex items-center gap-2 py-0.5"
+                >
+                  <Button onClick={() => onBoard(board)}>{t("web.training.start")}</Button>
                   {t("web.training.of", {
                     standard: board.standard ?? "",
                     level: String(board.level),
@@ -68,7 +89,12 @@ export function ClassWork({ offer, onLearner }: { offer: TrainingOffer; onLearne
                 </li>
               ))}
             </ul>
-            <p>{t("web.training.class_exercises", { n: (file.exercises ?? []).length })}</p>
+            {file.exercises && file.exercises.length > 0 && (
+              <p className="flex items-center gap-2 py-0.5">
+                <Button onClick={() => onExercises(file.exercises ?? [])}>{t("web.training.start")}</Button>
+                {t("web.training.class_exercises", { n: file.exercises.length })}
+              </p>
+            )}
           </div>
         )}
       </section>

@@ -1,6 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { answered, client, type ExerciseView, type Judged, type TrainingOffer } from "../api/client";
+import {
+  answered,
+  type ClassExercise,
+  client,
+  type ExerciseView,
+  type Judged,
+  type TrainingOffer,
+} from "../api/client";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
@@ -10,10 +17,24 @@ type Kind = ExerciseView["kind"];
 /** A number that no one has seen: from the clock, so that exercises do not end. */
 const fresh = () => Math.floor(Math.random() * 1e9);
 
-/** Exercises one after the other: what went wrong comes again first. A digit chooses, Enter goes on. */
-export function Exercises({ offer, learner }: { offer: TrainingOffer; learner: string }) {
-  const [standard, setStandard] = useState("uk");
-  const [number, setNumber] = useState(fresh);
+/** Exercises one after the other: those of a class in their order; without one, what went wrong comes again first. */
+export function Exercises({
+  offer,
+  learner,
+  given,
+  onDone,
+}: {
+  offer: TrainingOffer;
+  learner: string;
+  given?: ClassExercise[] | undefined;
+  onDone: () => void;
+}) {
+  const [chosenStandard, setStandard] = useState("uk");
+  const [at, setAt] = useState(0);
+  const set = given?.[at];
+  const standard = set?.standard ?? chosenStandard;
+  const [free, setNumber] = useState(fresh);
+  const number = set?.number ?? free;
   const [chosen, setChosen] = useState<number>();
   const [judged, setJudged] = useState<Judged>();
   const [error, setError] = useState("");
@@ -27,7 +48,7 @@ export function Exercises({ offer, learner }: { offer: TrainingOffer; learner: s
         }),
       ),
   });
-  const kind = progress.data?.next[0];
+  const kind = set?.kind ?? progress.data?.next[0];
   const question = useQuery({
     queryKey: ["exercise", standard, kind, number],
     enabled: kind !== undefined,
@@ -58,6 +79,12 @@ export function Exercises({ offer, learner }: { offer: TrainingOffer; learner: s
     setJudged(undefined);
     setChosen(undefined);
     setNumber(fresh());
+    if (!given) return;
+    if (at + 1 < given.length) setAt(at + 1);
+    else {
+      setAt(0);
+      onDone();
+    }
   };
   const go = useRef<HTMLButtonElement>(null);
   useEffect(() => {
@@ -71,6 +98,7 @@ export function Exercises({ offer, learner }: { offer: TrainingOffer; learner: s
         <div className="w-56">
           <Choice
             label={t("web.training.standard")}
+            disabled={set !== undefined}
             value={standard}
             options={offer.standards.map(({ id, title }) => ({ value: id, label: title }))}
             onCommit={(id) => {
@@ -79,6 +107,11 @@ export function Exercises({ offer, learner }: { offer: TrainingOffer; learner: s
             }}
           />
         </div>
+        {given && (
+          <p className="pb-1 text-[13px]" data-testid="class-at">
+            {t("web.training.class_at", { n: String(at + 1), of: String(given.length) })}
+          </p>
+        )}
         <p className="figure pb-1 text-[13px] text-soft" data-testid="tally">
           {t("web.training.tally", { right: String(right), n: String(all) })}
         </p>
@@ -91,7 +124,7 @@ export function Exercises({ offer, learner }: { offer: TrainingOffer; learner: s
         <section
           className="mt-4 rounded-xl border border-line bg-sheet p-4"
           data-testid="exercise"
-          data-kind={question.data.kind}
+          data-exercise={`${question.data.standard}/${question.data.kind}/${question.data.number}`}
         >
           <p className="font-medium">{say(question.data.question)}</p>
           <ul className="figure my-2 text-[13px]">

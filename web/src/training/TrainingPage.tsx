@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { answered, client } from "../api/client";
+import { answered, type BoardSpec, type ClassExercise, client } from "../api/client";
 import { t } from "../messages/text";
 import { Field, TextBox } from "../ui/Field";
 import { Mark } from "../ui/Mark";
@@ -9,6 +9,7 @@ import { Segments } from "../ui/Segments";
 import { BoardPractice } from "./BoardPractice";
 import { ClassWork } from "./ClassWork";
 import { Exercises } from "./Exercises";
+import { useAttempt } from "./useAttempt";
 
 const PARTS = [
   { id: "board", title: "web.training.part.board" },
@@ -20,6 +21,8 @@ type Part = (typeof PARTS)[number]["id"];
 /** Training: boards with hidden defects, exercises without a board, and the work of a class. */
 export function TrainingPage() {
   const [part, setPart] = useState<Part>("board");
+  const practice = useAttempt();
+  const [given, setGiven] = useState<ClassExercise[]>();
   const [learner, setLearner] = useState(() => localStorage.getItem("training-learner") ?? "");
   const offer = useQuery({
     queryKey: ["training-offer"],
@@ -28,6 +31,14 @@ export function TrainingPage() {
   const name = (text: string) => {
     localStorage.setItem("training-learner", text.trim());
     setLearner(text.trim());
+  };
+  const begin = (board: BoardSpec) => {
+    practice.start(board);
+    setPart("board");
+  };
+  const work = (exercises: ClassExercise[]) => {
+    setGiven(exercises);
+    setPart("exercises");
   };
   return (
     <div className="flex h-full flex-col">
@@ -50,9 +61,15 @@ export function TrainingPage() {
       </header>
       <main className="min-h-0 flex-1 overflow-auto px-4 py-3 max-sm:px-2">
         {offer.error && <p role="alert">{offer.error.message}</p>}
-        {offer.data && part === "board" && <BoardPractice offer={offer.data} learner={learner} />}
-        {offer.data && part === "exercises" && <Exercises offer={offer.data} learner={learner} />}
-        {offer.data && part === "class" && <ClassWork offer={offer.data} onLearner={name} />}
+        {offer.data && part === "board" && (
+          <BoardPractice offer={offer.data} learner={learner} practice={practice} />
+        )}
+        {offer.data && part === "exercises" && (
+          <Exercises offer={offer.data} learner={learner} given={given} onDone={() => setGiven(undefined)} />
+        )}
+        {offer.data && part === "class" && (
+          <ClassWork offer={offer.data} onLearner={name} onBoard={begin} onExercises={work} />
+        )}
       </main>
     </div>
   );

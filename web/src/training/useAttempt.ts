@@ -2,6 +2,9 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { type Act, type Attempt, answered, type BoardSpec, client } from "../api/client";
 
+/** An attempt, what it comes to, and what can be done with it. */
+export type Practice = ReturnType<typeof useAttempt>;
+
 const KEPT = "training-attempt";
 
 /** The attempt that was left open in this browser, or none. */
