@@ -82,7 +82,7 @@ export function ClassWork({
                 >
                   <Button onClick={() => onBoard(board)}>{t("web.training.start")}</Button>
                   {t("web.training.of", {
-                    standard: board.standard ?? "",
+                    standard: titleOf(offer, board.standard ?? ""),
                     level: String(board.level),
                     n: String(board.number),
                   })}
@@ -103,7 +103,7 @@ export function ClassWork({
         {offer.learners.length === 0 && <p className="text-soft">{t("web.training.no_learners")}</p>}
         <ul>
           {offer.learners.map((name) => (
-            <Learner key={name} name={name} onChoose={() => onLearner(name)} />
+            <Learner key={name} name={name} offer={offer} onChoose={() => onLearner(name)} />
           ))}
         </ul>
       </section>
@@ -111,7 +111,10 @@ export function ClassWork({
   );
 }
 
-function Learner({ name, onChoose }: { name: string; onChoose: () => void }) {
+const titleOf = (offer: TrainingOffer, standard: string) =>
+  offer.standards.find(({ id }) => id === standard)?.title ?? standard;
+
+function Learner({ name, offer, onChoose }: { name: string; offer: TrainingOffer; onChoose: () => void }) {
   const progress = useQuery({
     queryKey: ["training-learner", name],
     queryFn: async () =>
@@ -130,7 +133,7 @@ function Learner({ name, onChoose }: { name: string; onChoose: () => void }) {
         {(progress.data?.attempts ?? []).slice(0, 5).map((attempt) => (
           <li key={attempt.id}>
             {t("web.training.of", {
-              standard: attempt.standard,
+              standard: titleOf(offer, attempt.standard),
               level: String(attempt.level),
               n: String(attempt.number),
             })}

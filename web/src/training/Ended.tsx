@@ -1,9 +1,10 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { type Attempt, answered, client, type PlayView } from "../api/client";
 import { say } from "../messages/say";
 import { type Key, t } from "../messages/text";
 import { Button } from "../ui/Button";
+import { withUnit } from "./withUnit";
 
 const PARTS: {
   key: "safety" | "finding" | "evidence" | "economy" | "order" | "words";
@@ -25,12 +26,17 @@ const sentence = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(
 export function Ended({ view, attempt, learner }: { view: PlayView; attempt: Attempt; learner: string }) {
   const [wanted, setWanted] = useState(false);
   const [kept, setKept] = useState("");
+  const queries = useQueryClient();
   useEffect(() => {
     if (!learner || !view.score) return;
     void answered(client.POST("/api/training/attempts", { body: { learner, attempt } }))
-      .then(() => setKept(t("web.training.kept", { learner })))
+      .then(() => {
+        setKept(t("web.training.kept", { learner }));
+        for (const key of ["training-offer", "training-learner"])
+          void queries.invalidateQueries({ queryKey: [key] });
+      })
       .catch((error: Error) => setKept(error.message));
-  }, [learner, attempt, view.score]);
+  }, [learner, attempt, view.score, queries]);
   const replay = useQuery({
     queryKey: ["training-replay", attempt],
     enabled: wanted,
@@ -83,7 +89,9 @@ export function Ended({ view, attempt, learner }: { view: PlayView; attempt: Att
               {t("web.training.shown_by", { tests: each.shown_by.map(say).join(", ") })}
               <br />
               <span className="text-soft">
-                {sentence(each.seen)} {sentence(each.repair)}
+                {t("web.training.seen", { text: sentence(each.seen) })}
+                <br />
+                {t("web.training.repair", { text: sentence(each.repair) })}
               </span>
             </li>
           ))}
@@ -107,18 +115,18 @@ export function Ended({ view, attempt, learner }: { view: PlayView; attempt: Att
             <tbody>
               {replay.data.map((step, number) => (
                 <tr key={number} className="border-b border-line/60">
-                  <td className="py-0.5">
-                    {say(step.of)} <span className="text-soft">{say(step.title)}</span>
+                  <td className="py-0.5 pr-2">
+                    {say(step.of)}: <span className="text-soft">{say(step.title)}</span>
                   </td>
-                  <td className={`figure ${step.off ? "text-advice" : ""}`}>
-                    {step.reading} {step.unit}
+                  <td className={`figure pr-2 ${step.off ? "text-advice" : ""}`}>
+                    {withUnit(step.reading, step.unit)}
                   </td>
-                  <td className="figure">
+                  <td className="figure pr-2">
                     {step.expected === null || step.expected === undefined
                       ? "–"
                       : Number(step.expected.toPrecision(3))}
                   </td>
-                  <td>{step.same ? "✓" : `${say(step.expert_of)} ${say(step.expert)}`}</td>
+                  <td>{step.same ? "✓" : `${say(step.expert_of)}: ${say(step.expert)}`}</td>
                 </tr>
               ))}
             </tbody>

@@ -2,6 +2,7 @@ import type { Act, PlayView } from "../api/client";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
+import { withUnit } from "./withUnit";
 
 /** The tests of the standard in its order: the leads are connected and the display read by one button. */
 export function TestList({ view, act }: { view: PlayView; act: (...acts: Act[]) => void }) {
@@ -24,7 +25,7 @@ export function TestList({ view, act }: { view: PlayView; act: (...acts: Act[]) 
                 : t("web.training.expected", { value: String(Number(test.expected.toPrecision(3))) })}
             </span>
             <span data-reading className="figure w-24 text-right">
-              {test.reading && `${test.reading} ${/^[\d.>]+$/.test(test.reading) ? test.unit : ""}`}
+              {withUnit(test.reading, test.unit)}
             </span>
             <Button
               aria-label={t("web.training.read", { test: `${say(test.name)}, ${say(test.title)}` })}
