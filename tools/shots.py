@@ -15,7 +15,7 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.harness import Server, Shared, resize
-from tests.browser.page import CABLE, NAME, PageCase
+from tests.browser.page import CABLE, PageCase
 from vivid_lattice.demo import demo_job
 from vivid_lattice.reports.catalogue import export
 from vivid_lattice.reports.page_preview import page_picture
@@ -55,11 +55,6 @@ class Shots(PageCase):
         self.css("[aria-label=Supply]")
         self.take("setup")
         self.browser.get(address)
-        self.cell(KILN, NAME).click()
-        self.browser.switch_to.active_element.send_keys(Keys.ENTER)
-        self.css("[role=dialog]")
-        self.take("circuit")
-        self.browser.get(address)
         self.type_over(KILN, CABLE, "6")
         self.wait_kept(2)
         self.type_over(STUDIO_SOCKETS, CABLE, "4")
@@ -74,6 +69,7 @@ class Shots(PageCase):
         self._protection()
         self._plan()
         self._standards()
+        self._training()
         resize(self.browser, 390, 844)
         self.browser.get(address)
         self.css("[data-testid=pocket]")
@@ -114,6 +110,29 @@ class Shots(PageCase):
         circuit = self.all("form[aria-label='Fault'] [role=combobox]")[1]
         self.pick(circuit, text="Kiln")
         self.take("fault")
+
+    def _training(self) -> None:
+        """A board with a hidden defect: off, locked and proved, one circuit tested with the leads by hand."""
+        self.browser.get(f"{self.server.url}/training")
+        self.pick(self.field("Level"), text="2 · improver")
+        self.button("Start").click()
+        self.css("[data-circuit]")
+        for label in ("Main switch: on", "Lock Main switch"):
+            self.css(f'[aria-label="{label}"]').click()
+            self.wait(lambda of=label: not self.all(f'[aria-label="{of}"]'), "not done")
+        circuit = "//li[@data-circuit='c1']"
+        for button in (
+            self.button("Prove the indicator"), self.button("Prove dead", circuit), self.button("Prove the indicator"),
+            self.button("Open accessories", circuit), self.button("Disconnect electronics", circuit),
+        ):  # fmt: skip
+            before = len(self.all("[data-testid=said]"))
+            button.click()
+            self.wait(lambda n=before: len(self.all("[data-testid=said]")) == n, "nothing is said")
+            time.sleep(SETTLE_S)
+        self.pick(self.field("Function"), text="Insulation resistance")
+        self.button("Read the display").click()
+        self.wait(lambda: "MΩ" in self.css("[aria-label=Tests]").text, "nothing is read")
+        self.take("training")
 
     def _quote(self, address: str) -> None:
         """What to buy, and the price of it."""

@@ -151,6 +151,29 @@ class Training(PageCase):
         overflow = self.browser.execute_script("return document.documentElement.scrollWidth - window.innerWidth")
         self.assertLessEqual(overflow, 0)
 
+    def test_from_the_second_level_the_leads_are_connected_by_hand(self) -> None:
+        self.choose("Level", "2 · improver")
+        self.key(self.button("Start"))
+        self.css("[aria-label=Tester]")
+        self.assertEqual(self.all("[data-test='r2:circuit:c2'] button"), [])
+        self.key(self.button("Read the display"))
+        self.wait(lambda: self.said().get_attribute("data-refused") == "dead-test-live", "not stopped")
+        for element in ("Main switch: on", "Lock Main switch"):
+            self.key(self.css(f'[aria-label="{element}"]'))
+            self.wait(lambda of=element: not self.all(f'[aria-label="{of}"]'), "not done")
+        self.key(self.button("Prove the indicator"))
+        circuit = self.css("[data-circuit]")
+        self.key(circuit.find_element(By.XPATH, ".//button[starts-with(normalize-space(), 'Prove dead')]"))
+        self.wait(lambda: "Dead, every pair." in self.said().text, "not dead")
+        self.key(self.button("Prove the indicator"))
+        self.wait(lambda: "The indicator works." in self.said().text, "not proved")
+        self.choose("At", circuit.find_element(By.CSS_SELECTOR, "span.flex-1").text)
+        self.choose("Function", "Continuity")
+        self.choose("Lead 1", "line")
+        self.choose("Lead 2", "line of another circuit")
+        self.key(self.button("Read the display"))
+        self.wait(lambda: self.said().text.strip()[:1] in "0123456789ON", "nothing is read")
+
     def test_an_attempt_outlives_the_page(self) -> None:
         self.begin("uk")
         self.key(self.css('[aria-label="Main switch: on"]'))

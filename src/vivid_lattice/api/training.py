@@ -13,7 +13,7 @@ from pydantic import BaseModel, Field, ValidationError
 from vivid_lattice.api.dependencies import Connection
 from vivid_lattice.api.problems import NOT_FOUND, Problem
 from vivid_lattice.api.routes import ComputingRoute
-from vivid_lattice.core.document.readings import ReadingSubject
+from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.core.testing.test_plan import PlannedTest
@@ -21,10 +21,11 @@ from vivid_lattice.core.training.bench import Bench, Outcome
 from vivid_lattice.core.training.class_file import ClassFile
 from vivid_lattice.core.training.exercises.exercise import Exercise, ExerciseKind
 from vivid_lattice.core.training.exercises.maker import Given, due, exercise, kinds_of
+from vivid_lattice.core.training.leads import Function, Point, connection_of
 from vivid_lattice.core.training.replay import ReplayStep, Revealed, replay, revealed
 from vivid_lattice.core.training.score import Score
 from vivid_lattice.core.training.session import Attempt, Played, play
-from vivid_lattice.core.training.training_rules import Level, Stopped, levels
+from vivid_lattice.core.training.training_rules import LEADS_FROM_LEVEL, Level, Stopped, levels
 from vivid_lattice.safe_text import escape_formula
 from vivid_lattice.store import training as store
 
@@ -68,8 +69,16 @@ class BenchCircuit(BaseModel):
     tested: bool
 
 
+class Leads(BaseModel):
+    """The function of the tester and the points of its leads."""
+
+    function: Function
+    first: Point
+    second: Point
+
+
 class BenchTest(BaseModel):
-    """A test that can be taken, with the last reading of it; '' of none."""
+    """A test that can be taken, with the last reading of it; '' of none. ``leads``: None of what is looked at or tried."""
 
     id: str
     title: Text
@@ -81,6 +90,7 @@ class BenchTest(BaseModel):
     test: str
     reading: str
     expected: float | None
+    leads: Leads | None
 
 
 class DefectName(BaseModel):
@@ -98,10 +108,10 @@ class NamedDefect(BaseModel):
 
 
 class PlayView(BaseModel):
-    """An attempt as far as it went. ``score``, ``revealed`` and what an expert would have done come when it has ended."""
+    """An attempt as far as it went. ``leads_by_hand``: the learner sets the tester and its leads for every test. ``score``, ``revealed`` and what an expert would have done come when it has ended."""
 
     title: str
-
+    leads_by_hand: bool
     main_off: bool
     main_locked: bool
     indicator: bool
@@ -299,6 +309,7 @@ def _view(played: Played) -> PlayView:
     level = next(each for each in levels() if each.level == board.level)
     return PlayView(
         title=board.network.rules.title,
+        leads_by_hand=board.level >= LEADS_FROM_LEVEL,
         main_off="" in bench.off,
         main_locked="" in bench.locked,
         indicator=bench.indicator,
@@ -340,8 +351,13 @@ def _circuits(bench: Bench) -> list[BenchCircuit]:
     ]  # fmt: skip
 
 
+def _leads(kind: ReadingKind) -> Leads | None:
+    found = connection_of(kind)
+    return None if found is None else Leads(function=found[0], first=found[1][0], second=found[1][1])
+
+
 def _test(test: PlannedTest, reading: str) -> BenchTest:
     return BenchTest(
         id=test.id, title=test.title, name=test.name, step=test.step, unit=test.unit, live=test.live, subject=test.subject,
-        test=test.test, reading=reading, expected=test.expected.value,
+        test=test.test, reading=reading, expected=test.expected.value, leads=_leads(test.test),
     )  # fmt: skip

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import random
 import unittest
+from typing import get_args
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -16,6 +17,7 @@ from vivid_lattice.core.document.readings import ReadingSubject
 from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.training.acts import (
     Act,
+    Connect,
     Finish,
     Hint,
     Lock,
@@ -30,13 +32,15 @@ from vivid_lattice.core.training.acts import (
     TakeOff,
 )
 from vivid_lattice.core.training.bench import Bench
-from vivid_lattice.core.training.boards import board_with, possible_places, training_board
+from vivid_lattice.core.training.boards import board_with, circuits_of, possible_places, training_board
+from vivid_lattice.core.training.leads import DEAD, Function, Point, connection_of, test_made
 from vivid_lattice.core.training.policies import tests_at_random, tests_by_expert
 from vivid_lattice.core.training.replay import replay, revealed
 from vivid_lattice.core.training.session import Attempt, BoardSpec, board_of, play
 from vivid_lattice.core.training.training_rules import ENDS_AT, PASS_SAFETY, stopped
 
 D = "common.defect."
+FUNCTIONS, POINTS = get_args(Function), get_args(Point)
 INSULATION = ("ir_ln", "ir_le", "ir_ne", "ir_cc", "ir_selv")
 
 
@@ -110,7 +114,8 @@ def attempts(draw: st.DrawFn) -> tuple[str, int, int, list[Act]]:
                 [Switch(device=device, on=rng.random() < 0.5)], [Lock(device=device, locked=rng.random() < 0.7)],
                 [ProveIndicator()], [ProveDead(circuit=circuit)], [Open(circuit=circuit, opened=rng.random() < 0.6)],
                 [TakeOff(circuit=circuit, off=rng.random() < 0.6)], [Measure(test=test.test, subject=test.subject)],
-                [Measure(test=test.test, subject=test.subject)], make_dead(circuit), back(circuit), [Look(circuit=circuit)],
+                [Connect(function=rng.choice(FUNCTIONS), first=rng.choice(POINTS), second=rng.choice(POINTS), at=circuit)],
+                make_dead(circuit), back(circuit), [Look(circuit=circuit)],
                 [NullLeads()], [Hint()],
             ]
         )  # fmt: skip
@@ -138,6 +143,9 @@ class Stopped(unittest.TestCase):
                         self.assertEqual(refused, "insulation-electronics")
                 if act.subject.kind in ("supply", "board", "electrode") and not {""} <= truth.off & truth.locked:
                     self.assertEqual(refused, "dead-test-live")
+            if isinstance(act, Connect) and act.function in DEAD:
+                if not (truth.dead(act.at) and act.at in truth.proved and truth.locked_off(act.at)):
+                    self.assertIn(refused, ("dead-test-live", "no-lock"), act)
             if (
                 isinstance(act, Open)
                 and act.opened
@@ -262,6 +270,42 @@ class Stopped(unittest.TestCase):
         self.assertEqual((len(played.outcomes), played.ended), (ENDS_AT, True))
         assert played.score is not None
         self.assertTrue(played.score.safety == 0 and not played.score.passed)
+
+    def test_each_test_of_a_plan_is_made_by_its_function_and_its_points_and_by_no_other(self) -> None:
+        for standard in STANDARDS:
+            for which in range(2):
+                board, made = sound(standard, which), 0
+                for test in board.plan.tests:
+                    leads = connection_of(test.test)
+                    if leads is None:
+                        self.assertFalse(test.test.startswith(("ir_", "zs", "r1", "rcd_1")), test.test)
+                        continue
+                    at = "" if test.subject.kind == "supply" else circuits_of(board, test.subject)[0]
+                    found = test_made(board, leads[0], *leads[1], at)
+                    assert found is not None
+                    self.assertEqual(found.id, test.id, standard)
+                    made += 1
+                self.assertGreater(made, 8)
+
+    def test_leads_read_what_the_test_reads_and_are_stopped_where_it_is(self) -> None:
+        by_leads, by_test = Bench(board=sound("iec", 0)), Bench(board=sound("iec", 0))
+        leads = Connect(function="insulation", first="earth", second="line", at="c1")
+        test = Measure(test="ir_le", subject=of("c1"))
+        self.assertEqual((by_leads.do(leads).refused, by_test.do(test).refused), ("dead-test-live", "dead-test-live"))
+        for act in (*make_dead("c1"), TakeOff(circuit="c1")):
+            by_leads.do(act)
+            by_test.do(act)
+        self.assertEqual(by_leads.do(leads).reading, by_test.do(test).reading)
+        self.assertEqual(by_leads.done, by_test.done)
+
+    def test_points_that_tell_nothing_count_no_test_and_are_stopped_on_a_live_circuit_too(self) -> None:
+        bench = Bench(board=sound("uk", 0))
+        odd = Connect(function="continuity", first="line", second="main-earth", at="c2")
+        self.assertEqual(bench.do(odd).refused, "dead-test-live")
+        for act in make_dead("c2"):
+            bench.do(act)
+        self.assertIn("tell nothing here", str(bench.do(odd).said))
+        self.assertEqual(bench.done, [])
 
     def test_leads_that_are_not_nulled_add_their_own(self) -> None:
         def reading(*first: Act) -> float:

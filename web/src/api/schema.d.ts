@@ -2749,7 +2749,7 @@ export interface components {
              * Acts
              * @default []
              */
-            acts: (components["schemas"]["Look"] | components["schemas"]["Switch"] | components["schemas"]["Lock"] | components["schemas"]["ProveIndicator"] | components["schemas"]["ProveDead"] | components["schemas"]["Open"] | components["schemas"]["TakeOff"] | components["schemas"]["NullLeads"] | components["schemas"]["Measure"] | components["schemas"]["Hint"] | components["schemas"]["Name"] | components["schemas"]["Finish"])[];
+            acts: (components["schemas"]["Look"] | components["schemas"]["Switch"] | components["schemas"]["Lock"] | components["schemas"]["ProveIndicator"] | components["schemas"]["ProveDead"] | components["schemas"]["Open"] | components["schemas"]["TakeOff"] | components["schemas"]["NullLeads"] | components["schemas"]["Measure"] | components["schemas"]["Connect"] | components["schemas"]["Hint"] | components["schemas"]["Name"] | components["schemas"]["Finish"])[];
         };
         /**
          * BackupContent
@@ -2895,7 +2895,7 @@ export interface components {
         };
         /**
          * BenchTest
-         * @description A test that can be taken, with the last reading of it; '' of none.
+         * @description A test that can be taken, with the last reading of it; '' of none. ``leads``: None of what is looked at or tried.
          */
         BenchTest: {
             /** Id */
@@ -2929,6 +2929,7 @@ export interface components {
             reading: string;
             /** Expected */
             expected: number | null;
+            leads: components["schemas"]["Leads"] | null;
         };
         /**
          * Block
@@ -4369,6 +4370,37 @@ export interface components {
              * @default []
              */
             yours: string[];
+        };
+        /**
+         * Connect
+         * @description The tester set to a function, its leads on two points of a circuit, or of the supply: '', and the display read.
+         */
+        Connect: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "connect";
+            /**
+             * Function
+             * @enum {string}
+             */
+            function: "continuity" | "insulation" | "loop" | "voltage" | "rcd-half" | "rcd-1" | "rcd-5" | "rcd-ramp";
+            /**
+             * First
+             * @enum {string}
+             */
+            first: "line" | "neutral" | "earth" | "line-end" | "neutral-end" | "earth-end" | "main-earth" | "other-line";
+            /**
+             * Second
+             * @enum {string}
+             */
+            second: "line" | "neutral" | "earth" | "line-end" | "neutral-end" | "earth-end" | "main-earth" | "other-line";
+            /**
+             * At
+             * @default
+             */
+            at: string;
         };
         /**
          * Connectors
@@ -7463,6 +7495,27 @@ export interface components {
             free_modules: number;
         };
         /**
+         * Leads
+         * @description The function of the tester and the points of its leads.
+         */
+        Leads: {
+            /**
+             * Function
+             * @enum {string}
+             */
+            function: "continuity" | "insulation" | "loop" | "voltage" | "rcd-half" | "rcd-1" | "rcd-5" | "rcd-ramp";
+            /**
+             * First
+             * @enum {string}
+             */
+            first: "line" | "neutral" | "earth" | "line-end" | "neutral-end" | "earth-end" | "main-earth" | "other-line";
+            /**
+             * Second
+             * @enum {string}
+             */
+            second: "line" | "neutral" | "earth" | "line-end" | "neutral-end" | "earth-end" | "main-earth" | "other-line";
+        };
+        /**
          * LengthPrice
          * @description A length that an article is sold in, and its price; none: not known.
          */
@@ -9264,11 +9317,13 @@ export interface components {
         };
         /**
          * PlayView
-         * @description An attempt as far as it went. ``score``, ``revealed`` and what an expert would have done come when it has ended.
+         * @description An attempt as far as it went. ``leads_by_hand``: the learner sets the tester and its leads for every test. ``score``, ``revealed`` and what an expert would have done come when it has ended.
          */
         PlayView: {
             /** Title */
             title: string;
+            /** Leads By Hand */
+            leads_by_hand: boolean;
             /** Main Off */
             main_off: boolean;
             /** Main Locked */
@@ -23597,4 +23652,4 @@ export interface operations {
         };
     };
 }
-// sha256 b597071ba4f34fad0dc45e836fce8b7b772028528e33b285190dd4715a2357c2
+// sha256 c3b4fe27505ccbfb06bfeb3b5b81d5806f1bad77f9cd49d530fad72136d817b4

@@ -7,6 +7,7 @@ import { Choice, FigureField } from "../ui/Field";
 import { Bench } from "./Bench";
 import { Ended } from "./Ended";
 import { Naming } from "./Naming";
+import { Tester } from "./Tester";
 import { TestList } from "./TestList";
 import type { Practice } from "./useAttempt";
 
@@ -91,6 +92,7 @@ export function BoardPractice({
         <div className="grid gap-4 lg:grid-cols-[minmax(0,5fr)_minmax(0,4fr)]">
           <Bench view={view.data} act={act} />
           <div>
+            {view.data.leads_by_hand && <Tester view={view.data} act={act} />}
             <TestList view={view.data} act={act} />
             <Naming view={view.data} act={act} />
           </div>

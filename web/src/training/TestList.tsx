@@ -2,9 +2,10 @@ import type { Act, PlayView } from "../api/client";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
+import { leadsInWords } from "./Tester";
 import { withUnit } from "./withUnit";
 
-/** The tests of the standard in its order: the leads are connected and the display read by one button. */
+/** The tests of the standard in its order, with what was read. On the first level a button connects the leads; later the learner does. */
 export function TestList({ view, act }: { view: PlayView; act: (...acts: Act[]) => void }) {
   return (
     <section aria-label={t("web.training.tests")}>
@@ -17,7 +18,13 @@ export function TestList({ view, act }: { view: PlayView; act: (...acts: Act[]) 
             className="flex items-center gap-2 border-b border-line/60 px-2 py-0.5"
           >
             <span className="min-w-0 flex-1">
-              {say(test.name)} <span className="text-soft">{say(test.title)}</span>
+              {say(test.name)}{" "}
+              <span
+                className="text-soft"
+                title={!view.leads_by_hand && test.leads ? leadsInWords(test.leads) : undefined}
+              >
+                {say(test.title)}
+              </span>
             </span>
             <span className="figure text-soft">
               {test.expected === null || test.expected === undefined
@@ -27,12 +34,14 @@ export function TestList({ view, act }: { view: PlayView; act: (...acts: Act[]) 
             <span data-reading className="figure w-24 text-right">
               {withUnit(test.reading, test.unit)}
             </span>
-            <Button
-              aria-label={t("web.training.read", { test: `${say(test.name)}, ${say(test.title)}` })}
-              onClick={() => act({ act: "measure", test: test.test as never, subject: test.subject })}
-            >
-              {t("web.training.read_short")}
-            </Button>
+            {(!view.leads_by_hand || !test.leads) && (
+              <Button
+                aria-label={t("web.training.read", { test: `${say(test.name)}, ${say(test.title)}` })}
+                onClick={() => act({ act: "measure", test: test.test as never, subject: test.subject })}
+              >
+                {t(test.leads ? "web.training.read_short" : "web.training.do_short")}
+              </Button>
+            )}
           </li>
         ))}
       </ul>

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from vivid_lattice.core.document.base import DocumentModel
 from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
+from vivid_lattice.core.training.leads import Function, Point
 
 #: A device by the circuit that it is of; '' is the main switch of the board.
 _Device = Annotated[str, Field(max_length=60)]
@@ -80,6 +81,16 @@ class Measure(DocumentModel):
     subject: ReadingSubject
 
 
+class Connect(DocumentModel):
+    """The tester set to a function, its leads on two points of a circuit, or of the supply: '', and the display read."""
+
+    act: Literal["connect"] = "connect"
+    function: Function
+    first: Point
+    second: Point
+    at: _Device = ""
+
+
 class Hint(DocumentModel):
     """A hint taken, where the level has one left."""
 
@@ -102,6 +113,18 @@ class Finish(DocumentModel):
 
 
 Act = Annotated[
-    Look | Switch | Lock | ProveIndicator | ProveDead | Open | TakeOff | NullLeads | Measure | Hint | Name | Finish,
+    Look
+    | Switch
+    | Lock
+    | ProveIndicator
+    | ProveDead
+    | Open
+    | TakeOff
+    | NullLeads
+    | Measure
+    | Connect
+    | Hint
+    | Name
+    | Finish,
     Field(discriminator="act"),
 ]

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from vivid_lattice.core.document.readings import ReadingKind
+from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.testing.diagnosis.defects import Defect
 from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.testing.test_plan import PlannedTest
 from vivid_lattice.core.training.acts import (
     Act,
+    Connect,
     Finish,
     Hint,
     Lock,
@@ -27,6 +28,7 @@ from vivid_lattice.core.training.acts import (
 )
 from vivid_lattice.core.training.answers import answer
 from vivid_lattice.core.training.boards import TrainingBoard, circuits_of
+from vivid_lattice.core.training.leads import DEAD, test_made
 from vivid_lattice.core.training.training_rules import Stopped, levels, stopped
 
 #: Faults of a live defect that its overcurrent device opens at once, and those that its residual-current device does.
@@ -90,6 +92,19 @@ class Bench:
             self.stopped.append(stopped()[why])
             return Outcome(refused=why, said=stopped()[why].why)
         return self._done(act)
+
+    def _connect(self, act: Connect) -> Outcome:
+        """The test that the leads make; where they make none, still stopped where the circuit is not proved dead."""
+        made = test_made(self.board, act.function, act.first, act.second, act.at)
+        if made is not None:
+            return self.do(Measure(test=made.test, subject=made.subject))
+        kind = DEAD.get(act.function)
+        subject = ReadingSubject(kind="circuit" if act.at else "supply", id=act.at or "supply")
+        why = self._unsafe(Measure(test=kind, subject=subject)) if kind is not None else ""
+        if why:
+            self.stopped.append(stopped()[why])
+            return Outcome(refused=why, said=stopped()[why].why)
+        return Outcome(said=_say("no_such_test"))
 
     # ------------------------------------------------------------------------------------------ what is stopped
 
@@ -213,6 +228,8 @@ class Bench:
                 return Outcome(said=_say("nulled"))
             case Measure():
                 return self._measure(act)
+            case Connect():
+                return self._connect(act)
             case Hint():
                 return self._hint()
             case Name():

@@ -17,6 +17,9 @@ TAKES: Mapping[Severity, int] = {"fatal": 15, "injury": 8, "fire": 8, "damage": 
 #: So many stopped acts that can kill end an attempt; so many points pass, with so many of safety.
 ENDS_AT, PASS_FROM, PASS_SAFETY = 3, 70, 15
 
+#: From this level the learner sets the tester and its leads; before it, each test of the list does.
+LEADS_FROM_LEVEL = 2
+
 
 @dataclass(frozen=True, slots=True)
 class BoardLines:
