@@ -143,9 +143,9 @@ class Stopped(unittest.TestCase):
                         self.assertEqual(refused, "insulation-electronics")
                 if act.subject.kind in ("supply", "board", "electrode") and not {""} <= truth.off & truth.locked:
                     self.assertEqual(refused, "dead-test-live")
-            if isinstance(act, Connect) and act.function in DEAD:
-                if not (truth.dead(act.at) and act.at in truth.proved and truth.locked_off(act.at)):
-                    self.assertIn(refused, ("dead-test-live", "no-lock"), act)
+            at = act.at if isinstance(act, Connect) and act.function in DEAD else ""
+            if at and not (truth.dead(at) and at in truth.proved and truth.locked_off(at)):
+                self.assertIn(refused, ("dead-test-live", "no-lock"), act)
             if (
                 isinstance(act, Open)
                 and act.opened

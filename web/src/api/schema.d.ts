@@ -8850,7 +8850,7 @@ export interface components {
         };
         /**
          * Outcome
-         * @description What came of an act. ``said``: what the learner sees or hears; ``refused``: the act that was stopped, '' of none; ``reading``: the
+         * @description What came of an act. ``said``: what the learner sees or hears, of a reading its name; ``refused``: the act that was stopped, '' of none; ``reading``: the
          *     display; ``tripped``: circuits whose device tripped.
          */
         Outcome: {
@@ -23652,4 +23652,4 @@ export interface operations {
         };
     };
 }
-// sha256 c3b4fe27505ccbfb06bfeb3b5b81d5806f1bad77f9cd49d530fad72136d817b4
+// sha256 e4cf6da258aa4858a14175289e98de34db436191e9f773e8fedd89f15c688faf

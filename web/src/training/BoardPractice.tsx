@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { BoardSpec, PlayView, TrainingOffer } from "../api/client";
 import { say } from "../messages/say";
-import { t } from "../messages/text";
+import { setWordsOf, t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, FigureField } from "../ui/Field";
 import { Bench } from "./Bench";
@@ -22,6 +22,7 @@ export function BoardPractice({
   practice: Practice;
 }) {
   const { attempt, view, act, start, leave } = practice;
+  if (attempt) setWordsOf(attempt.board.standard ?? "uk");
   const [spec, setSpec] = useState<BoardSpec>({ standard: "uk", level: 1, number: 1, defects: [] });
   if (!attempt)
     return (
@@ -119,7 +120,9 @@ function Said({ view }: { view: PlayView }) {
         </>
       ) : last ? (
         last.reading ? (
-          <b className="figure text-[16px]">{last.reading}</b>
+          <>
+            {say(last.said)}: <b className="figure text-[16px]">{last.reading}</b>
+          </>
         ) : (
           say(last.said)
         )

@@ -9,7 +9,7 @@ from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.testing.diagnosis.defects import Defect
 from vivid_lattice.core.testing.reading_kinds import TRAITS
-from vivid_lattice.core.testing.test_plan import PlannedTest
+from vivid_lattice.core.testing.test_plan import PlannedTest, reading_title
 from vivid_lattice.core.training.acts import (
     Act,
     Connect,
@@ -45,7 +45,7 @@ _OF_SUPPLY = ("supply", "electrode", "board", "bond", "spd")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Outcome:
-    """What came of an act. ``said``: what the learner sees or hears; ``refused``: the act that was stopped, '' of none; ``reading``: the
+    """What came of an act. ``said``: what the learner sees or hears, of a reading its name; ``refused``: the act that was stopped, '' of none; ``reading``: the
     display; ``tripped``: circuits whose device tripped."""
 
     said: Text = ""
@@ -325,7 +325,7 @@ class Bench:
         repeat = sum((each.test, each.subject) == (act.test, act.subject) for each in self.done)
         shown = answer(self.board, act.test, act.subject, nulled=self.nulled, repeat=repeat)
         self.done.append(act)
-        return Outcome(reading=shown.text)
+        return Outcome(said=reading_title(self.board.network, act.test), reading=shown.text)
 
     def _hint(self) -> Outcome:
         level = next(each for each in levels() if each.level == self.board.level)
