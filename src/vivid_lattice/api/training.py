@@ -25,7 +25,7 @@ from vivid_lattice.core.training.leads import Function, Point, connection_of
 from vivid_lattice.core.training.replay import ReplayStep, Revealed, replay, revealed
 from vivid_lattice.core.training.score import Score
 from vivid_lattice.core.training.session import Attempt, Played, play
-from vivid_lattice.core.training.training_rules import LEADS_FROM_LEVEL, Level, Stopped, levels
+from vivid_lattice.core.training.training_rules import LEADS_FROM_LEVEL, Level, Stopped, levels, pieces
 from vivid_lattice.safe_text import escape_formula
 from vivid_lattice.store import training as store
 
@@ -36,12 +36,21 @@ _GOES_ON: dict[str, Any] = {"model": Problem, "description": "The attempt has no
 _Number = Annotated[int, Field(ge=0, le=10**9)]
 
 
+class PieceTitle(BaseModel):
+    """A board with chosen defects, by what is told of it first."""
+
+    id: str
+    title: str
+    level: int
+
+
 class TrainingStandard(BaseModel):
-    """A standard with the kinds of exercise that it has."""
+    """A standard with the kinds of exercise that it has, and its boards with chosen defects."""
 
     id: str
     title: str
     kinds: list[ExerciseKind]
+    pieces: list[PieceTitle]
 
 
 class TrainingOffer(BaseModel):
@@ -193,7 +202,16 @@ def _standard(standard: str) -> str:
 def what_there_is(conn: Connection) -> TrainingOffer:
     """Standards, levels, and everybody who practised."""
     standards = [
-        TrainingStandard(id=id_, title=rule_set(id_).title, kinds=list(kinds_of(id_)))
+        TrainingStandard(
+            id=id_,
+            title=rule_set(id_).title,
+            kinds=list(kinds_of(id_)),
+            pieces=[
+                PieceTitle(id=each.id, title=each.title, level=each.level)
+                for each in pieces().values()
+                if id_ in each.standards
+            ],
+        )
         for id_ in standard_ids()
         if "-" not in id_
     ]

@@ -258,6 +258,28 @@ class Stopped(unittest.TestCase):
         said = self.refused(bench, *make_dead("c2"), TakeOff(circuit="c2"), *dead, *back("c2"))
         self.assertEqual(said[-1], "live-before-dead")
 
+    def test_a_device_whose_test_opens_it_takes_the_supply_away_until_it_is_closed(self) -> None:
+        for standard in STANDARDS:
+            board = sound(standard, 0)
+            test = next(each for each in board.plan.tests if each.test in ("rcd_1", "rcd_ramp"))
+            circuit = circuits_of(board, test.subject)[0]
+            bench = Bench(board=board)
+            done = bench.do(Measure(test=test.test, subject=test.subject))
+            self.assertEqual((done.tripped, bench.is_live(circuit)), ((circuit,), False), standard)
+            self.assertEqual(bench.do(Measure(test=test.test, subject=test.subject)).reading, "")
+            bench.do(Switch(device=circuit, on=True))
+            self.assertTrue(bench.is_live(circuit))
+        stuck = with_defect(sound("uk", 0), sound("uk", 0).known[D + "rcd-stuck"], "c2")
+        bench = Bench(board=stuck)
+        done = bench.do(Measure(test="rcd_1", subject=ReadingSubject(kind="rcd", id="c2")))
+        self.assertEqual((done.reading, bench.is_live("c2")), ("did not trip", True))
+
+    def test_a_board_with_a_short_is_found_with_that_device_open(self) -> None:
+        board = board_with("uk", [D + "temporary-short"], 1)
+        bench = Bench(board=board)
+        self.assertEqual(bench.tripped, {board.hidden[0].circuit})
+        self.assertEqual(Bench(board=sound("uk", 0)).tripped, set())
+
     def test_no_loop_test_after_no_earth(self) -> None:
         board = with_defect(sound("uk", 0), sound("uk", 0).known[D + "open-cpc"], "c2")
         bench = Bench(board=board)

@@ -27,7 +27,8 @@ from vivid_lattice.core.training.boards import (
     tells_of,
     training_board,
 )
-from vivid_lattice.core.training.training_rules import board_lines, levels
+from vivid_lattice.core.training.session import BoardSpec, board_of
+from vivid_lattice.core.training.training_rules import board_lines, levels, pieces
 
 STANDARDS = ("uk", "iec", "anz", "za", "na")
 _SEEN_WRONG = {"wrong", "fails", "trips", "no trip", "open", "zero", "live", "dead", "unstable"}
@@ -165,6 +166,14 @@ class Drawn(unittest.TestCase):
             names = sorted(possible_places(sound(standard, 0)))
             chosen = [name for name in names if sound(standard, 0).known[name].scope == "circuit"][:2]
             self.assertEqual([each.id for each in board_with(standard, chosen).hidden], chosen)
+
+    def test_each_chosen_board_is_there_in_each_of_its_standards_with_its_defects(self) -> None:
+        self.assertGreaterEqual(len(pieces()), 18)
+        for piece in pieces().values():
+            for standard in piece.standards:
+                board = board_of(BoardSpec(standard=standard, piece=piece.id, number=2))
+                self.assertEqual(([each.id for each in board.hidden], board.level), ([*piece.defects], piece.level))
+        self.assertRaises(NotPossible, board_of, BoardSpec(piece="none-such"))
 
     def test_what_there_is_not_is_told(self) -> None:
         self.assertRaises(NotPossible, board_with, "uk", ["no-such-defect"])

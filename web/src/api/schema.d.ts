@@ -3151,7 +3151,7 @@ export interface components {
         };
         /**
          * BoardSpec
-         * @description Which board: of a standard and level by its number; or with defects of a list.
+         * @description Which board: of a standard and level by its number; or with defects of a list; or one of the chosen boards, by its id.
          */
         BoardSpec: {
             /**
@@ -3174,6 +3174,11 @@ export interface components {
              * @default []
              */
             defects: string[];
+            /**
+             * Piece
+             * @default
+             */
+            piece: string;
         };
         /**
          * BoardSummary
@@ -9013,6 +9018,18 @@ export interface components {
             at: string;
         };
         /**
+         * PieceTitle
+         * @description A board with chosen defects, by what is told of it first.
+         */
+        PieceTitle: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Level */
+            level: number;
+        };
+        /**
          * PinView
          * @description A pin of a busbar; covered where it meets no terminal.
          */
@@ -12145,7 +12162,7 @@ export interface components {
         };
         /**
          * TrainingStandard
-         * @description A standard with the kinds of exercise that it has.
+         * @description A standard with the kinds of exercise that it has, and its boards with chosen defects.
          */
         TrainingStandard: {
             /** Id */
@@ -12154,6 +12171,8 @@ export interface components {
             title: string;
             /** Kinds */
             kinds: ("cable-size" | "selective-pair" | "rcd-type" | "neutral-bar" | "find-mistake")[];
+            /** Pieces */
+            pieces: components["schemas"]["PieceTitle"][];
         };
         /**
          * Transformer
@@ -23652,4 +23671,4 @@ export interface operations {
         };
     };
 }
-// sha256 e4cf6da258aa4858a14175289e98de34db436191e9f773e8fedd89f15c688faf
+// sha256 24febc95379de941b27315e52f9359eb6c357e4db0c6ce22120c1ba3a6457b20

@@ -23,7 +23,14 @@ export function BoardPractice({
 }) {
   const { attempt, view, act, start, leave } = practice;
   if (attempt) setWordsOf(attempt.board.standard ?? "uk");
-  const [spec, setSpec] = useState<BoardSpec>({ standard: "uk", level: 1, number: 1, defects: [] });
+  const [spec, setSpec] = useState<BoardSpec>({
+    standard: "uk",
+    level: 1,
+    number: 1,
+    defects: [],
+    piece: "",
+  });
+  const pieces = offer.standards.find(({ id }) => id === spec.standard)?.pieces ?? [];
   if (!attempt)
     return (
       <form
@@ -39,12 +46,26 @@ export function BoardPractice({
             label={t("web.training.standard")}
             value={spec.standard ?? "uk"}
             options={offer.standards.map(({ id, title }) => ({ value: id, label: title }))}
-            onCommit={(standard) => setSpec({ ...spec, standard })}
+            onCommit={(standard) => setSpec({ ...spec, standard, piece: "" })}
+          />
+        </div>
+        <div className="w-72">
+          <Choice
+            label={t("web.training.piece")}
+            value={spec.piece ?? ""}
+            options={[
+              { value: "", label: t("web.training.by_number") },
+              ...pieces.map(({ id, title, level }) => ({ value: id, label: `${level} · ${title}` })),
+            ]}
+            onCommit={(piece) =>
+              setSpec({ ...spec, piece, level: pieces.find(({ id }) => id === piece)?.level ?? 1 })
+            }
           />
         </div>
         <div className="w-44">
           <Choice
             label={t("web.training.level")}
+            disabled={spec.piece !== ""}
             value={String(spec.level)}
             options={offer.levels.map((level) => ({
               value: String(level.level),
@@ -121,7 +142,8 @@ function Said({ view }: { view: PlayView }) {
       ) : last ? (
         last.reading ? (
           <>
-            {say(last.said)}: <b className="figure text-[16px]">{last.reading}</b>
+            {say(last.said)}: <b className="figure text-[16px]">{last.reading}</b>{" "}
+            {last.tripped.length > 0 && t("web.training.trips")}
           </>
         ) : (
           say(last.said)

@@ -36,7 +36,13 @@ export function ClassWork({
     }
   };
   const make = () => {
-    const boards = offer.standards.map(({ id }) => ({ standard: id, level: 1, number: 1, defects: [] }));
+    const boards = offer.standards.map(({ id }) => ({
+      standard: id,
+      level: 1,
+      number: 1,
+      defects: [],
+      piece: "",
+    }));
     const exercises = offer.standards.flatMap(({ id, kinds }) =>
       kinds.map((kind) => ({ standard: id, kind, number: 1 })),
     );

@@ -26,7 +26,7 @@ from vivid_lattice.core.training.acts import (
     Switch,
     TakeOff,
 )
-from vivid_lattice.core.training.answers import answer
+from vivid_lattice.core.training.answers import Answer, answer
 from vivid_lattice.core.training.boards import TrainingBoard, circuits_of
 from vivid_lattice.core.training.leads import DEAD, test_made
 from vivid_lattice.core.training.training_rules import Stopped, levels, stopped
@@ -39,6 +39,8 @@ _INSULATION: frozenset[ReadingKind] = frozenset({"ir_ln", "ir_le", "ir_ne", "ir_
 _CONTINUITY: frozenset[ReadingKind] = frozenset({"r1r2", "r2", "r2_end"})
 _BEFORE_LIVE = (_CONTINUITY, frozenset({"ir_le"}), frozenset({"pol"}))
 _LOOPS: frozenset[ReadingKind] = frozenset({"zs", "rcd_1", "rcd_5", "rcd_half", "rcd_ramp"})
+#: Tests after which a residual-current device is open, as it should be; by half of its current only where it is too sensitive.
+_TRIP_TESTS: frozenset[ReadingKind] = frozenset({"rcd_half", "rcd_1", "rcd_5", "rcd_ramp", "rcd_button"})
 #: Read at the supply or with the installation off, whatever the circuits are.
 _OF_SUPPLY = ("supply", "electrode", "board", "bond", "spd")
 
@@ -76,6 +78,10 @@ class Bench:
     stopped: list[Stopped] = field(default_factory=list)
     closings: dict[str, int] = field(default_factory=dict)
     finished: bool = False
+
+    def __post_init__(self) -> None:
+        """A device that cannot stay closed is found open."""
+        self.tripped.update(self._trips([each.id for each in self.board.job.circuits]))
 
     def is_live(self, circuit: str) -> bool:
         """Whether a circuit has voltage."""
@@ -317,15 +323,23 @@ class Bench:
         return Outcome(said=seen[0] if seen else _say("looks_sound"))
 
     def _measure(self, act: Measure) -> Outcome:
-        circuits = [
-            each.id for each in self.board.job.circuits if act.subject.kind == "circuit" and each.id == act.subject.id
-        ]
-        if TRAITS[act.test].live and circuits and not self.is_live(circuits[0]):
+        circuits = circuits_of(self.board, act.subject) if act.subject.kind in ("circuit", "rcd") else ()
+        if TRAITS[act.test].live and circuits and not any(self.is_live(each) for each in circuits):
             return Outcome(said=_say("not_live"))
         repeat = sum((each.test, each.subject) == (act.test, act.subject) for each in self.done)
         shown = answer(self.board, act.test, act.subject, nulled=self.nulled, repeat=repeat)
         self.done.append(act)
-        return Outcome(said=reading_title(self.board.network, act.test), reading=shown.text)
+        opened = self._tripped_by(act, shown)
+        self.tripped.update(opened)
+        return Outcome(said=reading_title(self.board.network, act.test), reading=shown.text, tripped=opened)
+
+    def _tripped_by(self, act: Measure, shown: Answer) -> tuple[str, ...]:
+        """The circuits that lose their supply because a test of their residual-current device tripped it, as it should or too early."""
+        if act.test not in _TRIP_TESTS or act.subject.kind != "rcd":
+            return ()
+        stays = shown.text == "did not trip" or (shown.wrong and act.test == "rcd_button")
+        early = act.test == "rcd_half" and shown.wrong
+        return circuits_of(self.board, act.subject) if early or (act.test != "rcd_half" and not stays) else ()
 
     def _hint(self) -> Outcome:
         level = next(each for each in levels() if each.level == self.board.level)

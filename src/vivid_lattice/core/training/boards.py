@@ -126,7 +126,7 @@ def training_board(standard: str, level: int, number: int) -> TrainingBoard:
     return TrainingBoard(standard=standard, level=level, number=number, job=job, hidden=_drawn(sound, wanted, rng))
 
 
-def board_with(standard: str, chosen: Sequence[str], number: int = 1) -> TrainingBoard:
+def board_with(standard: str, chosen: Sequence[str], number: int = 1, level: int = 1) -> TrainingBoard:
     """A board with defects of a list, by their ids; where each is follows from the number.
 
     Raises  NotPossible where a defect is not met in the standard, or no circuit of its boards can have it
@@ -134,14 +134,14 @@ def board_with(standard: str, chosen: Sequence[str], number: int = 1) -> Trainin
     rng = random.Random(f"{standard} {' '.join(chosen)} {number}")
     hidden: list[HiddenDefect] = []
     for which in rng.sample(range(len(board_lines(standard))), len(board_lines(standard))):
-        sound = TrainingBoard(standard=standard, level=1, number=number, job=sound_job(standard, which), hidden=())
+        sound = TrainingBoard(standard=standard, level=level, number=number, job=sound_job(standard, which), hidden=())
         places = possible_places(sound)
         if all(id_ in places for id_ in chosen):
             for id_ in chosen:
                 taken = {each.circuit for each in hidden}
                 free = [each for each in places[id_] if each not in taken] or list(places[id_])
                 hidden.append(_put_in(sound, sound.known[id_], rng.choice(free), rng))
-            return TrainingBoard(standard=standard, level=1, number=number, job=sound.job, hidden=tuple(hidden))
+            return replace(sound, hidden=tuple(hidden))
     raise NotPossible(message(None, "core.training.no_place", defects=", ".join(chosen)))
 
 

@@ -9,23 +9,26 @@ from typing import Annotated
 from pydantic import Field
 
 from vivid_lattice.core.document.base import DocumentModel
+from vivid_lattice.core.errors import NotPossible
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.training.acts import Act
 from vivid_lattice.core.training.bench import Bench, Outcome
 from vivid_lattice.core.training.boards import TrainingBoard, board_with, training_board
 from vivid_lattice.core.training.score import Score, score_of
-from vivid_lattice.core.training.training_rules import ENDS_AT
+from vivid_lattice.core.training.training_rules import ENDS_AT, pieces
 
 #: More acts than these are no attempt.
 MOST_ACTS = 2000
 
 
 class BoardSpec(DocumentModel):
-    """Which board: of a standard and level by its number; or with defects of a list."""
+    """Which board: of a standard and level by its number; or with defects of a list; or one of the chosen boards, by its id."""
 
     standard: Annotated[str, Field(max_length=20)] = "uk"
     level: Annotated[int, Field(ge=1, le=4)] = 1
     number: Annotated[int, Field(ge=0, le=10**9)] = 1
     defects: Annotated[tuple[Annotated[str, Field(max_length=80)], ...], Field(strict=False, max_length=4)] = ()
+    piece: Annotated[str, Field(max_length=40)] = ""
 
 
 class Attempt(DocumentModel):
@@ -48,8 +51,13 @@ class Played:
 
 def board_of(spec: BoardSpec) -> TrainingBoard:
     """The board of a record. NotPossible where there is none such."""
+    if spec.piece:
+        piece = pieces().get(spec.piece)
+        if piece is None:
+            raise NotPossible(message(None, "core.training.no_piece", piece=spec.piece))
+        return board_with(spec.standard, piece.defects, spec.number, piece.level)
     if spec.defects:
-        return board_with(spec.standard, spec.defects, spec.number)
+        return board_with(spec.standard, spec.defects, spec.number, spec.level)
     return training_board(spec.standard, spec.level, spec.number)
 
 

@@ -42,6 +42,17 @@ class Level:
 
 
 @dataclass(frozen=True, slots=True)
+class Piece:
+    """A board with chosen defects: what is told of it first, the standards where it is possible."""
+
+    id: str
+    title: str
+    standards: tuple[str, ...]
+    level: int
+    defects: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Stopped:
     """An act that is stopped: what, why, and what is right."""
 
@@ -62,6 +73,16 @@ def board_lines(standard: str) -> tuple[BoardLines, ...]:
         for of, system, lines in rows
         if of == family
     )
+
+
+@lru_cache
+def pieces() -> Mapping[str, Piece]:
+    """Boards with chosen defects, by id."""
+    rows = rule_set("uk").data.table("common.training.pieces").rows
+    return {
+        str(id_): Piece(str(id_), str(title), tuple(str(of).split()), int(str(level)), tuple(str(defects).split("; ")))
+        for id_, title, of, level, defects in rows
+    }
 
 
 @lru_cache
