@@ -132,7 +132,7 @@ function Said({ view }: { view: PlayView }) {
     <output
       data-testid="said"
       data-refused={last?.refused ?? ""}
-      className={`mb-2 block min-h-10 rounded-lg border px-3 py-2 text-[13px] ${stopped ? "border-fail" : "border-line"} bg-sheet`}
+      className={`sticky top-0 z-10 mb-2 block min-h-10 rounded-lg border px-3 py-2 text-[13px] ${stopped ? "border-fail" : "border-line"} bg-sheet`}
     >
       {stopped ? (
         <>

@@ -65,6 +65,8 @@ def _made(rules: RuleSet, number: int, rng: random.Random) -> Exercise | None:
     if right is None or right not in sizes or len(sizes) < 4:
         return None
     at = sizes.index(right)
+    if at == 0:
+        return None  # every size carries it: nothing to choose
     first = max(0, min(at - rng.randint(0, 3), len(sizes) - 4))
     shown = sizes[first : first + 4]
     tabulated, factors, laid = capacity_a(rules, _cable(rules, kind, right), section)
