@@ -18,9 +18,10 @@ from PIL import Image
 from selenium.common.exceptions import NoAlertPresentException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import WebDriverWait
 
 from tests.browser.harness import Server, free_port, open_browser
-from tests.browser.page import PageCase
+from tests.browser.page import PATIENCE_S, PageCase
 from vivid_lattice.core.actions.enter_line import enter_line
 from vivid_lattice.core.actions.new_job import begin
 from vivid_lattice.core.document.job import Job
@@ -88,7 +89,10 @@ class PhoneCase(PageCase):
         self.browser.get(f"{self.base}/jobs/{job_id}/testing")
         self.css("[data-testid=progress]")
         ready = "return navigator.serviceWorker.controller !== null"
-        self.wait(lambda: self.browser.execute_script(ready), "the program is not kept by the phone")
+        # The whole program comes over TLS first, which takes its time on a busy machine.
+        WebDriverWait(self.browser, 4 * PATIENCE_S).until(
+            lambda browser: browser.execute_script(ready), "the program is not kept by the phone"
+        )
         return job_id
 
     def come_back(self) -> None:
