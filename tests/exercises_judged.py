@@ -7,7 +7,7 @@ from vivid_lattice.core.document.job import Load, Section
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.formulas.device.coordination import overload_order
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.training.exercises.cable_size import _cable, capacity_a
+from vivid_lattice.core.training.exercises.cable_size import capacity_a, plain_cable
 from vivid_lattice.core.training.exercises.exercise import Exercise
 
 #: The neutral comes back through what its line comes from (BS 7671:2018, 514.8 and 531.3; common practice elsewhere).
@@ -36,7 +36,7 @@ def _cable_sizes(made: Exercise) -> list[int]:
 
     def carries(area: float) -> bool:
         try:
-            return capacity_a(rules, _cable(rules, kind, area), section)[2] >= float(made.facts["rating_a"]) - 1e-9
+            return capacity_a(rules, plain_cable(rules, kind, area), section)[2] >= float(made.facts["rating_a"]) - 1e-9
         except NotTabulated:
             return False
 

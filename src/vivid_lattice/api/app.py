@@ -18,6 +18,7 @@ from vivid_lattice.api import (
     boards,
     demos,
     examples,
+    exercises,
     exports,
     extension,
     faults,
@@ -72,7 +73,7 @@ def create_app(database: Path, token: str | None = None, phones: Pairing | None 
     problems.install(app)
     for module in (
         jobs, trips, wiring_progress, photos, exports, imports, assessments, advice, assumptions, parse, protection, testing, plan, material, extension, faults, boards, survey, rules,
-        demos, former_paths, pairing, inspection, instruments, training,
+        demos, former_paths, pairing, inspection, instruments, training, exercises,
     ):  # fmt: skip
         app.include_router(module.router)
     app.include_router(testing.of_job)

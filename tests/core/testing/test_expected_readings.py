@@ -94,7 +94,7 @@ class Material(unittest.TestCase):
     def test_cable_of_a_kind_is_added_up_with_its_cuts_and_something_to_spare(self) -> None:
         two = (circuit(), circuit(id="c2", name="Second", run=(laid(7.5), laid(2.5, "A"))))
         item = self.line(job(*two), "Flat twin")
-        # Lengths that nobody measured on the plan have 5 % more each.
+        # Lengths that were not measured on the plan have 5 % more each.
         self.assertEqual([(cut.label, cut.length_m) for cut in item.cuts], [("Heater", 21.0), ("Second", 10.5)])
         self.assertEqual((item.article, item.quantity), ("cable:flat-twin-pvc:2x2.5:50", 1.0))
 

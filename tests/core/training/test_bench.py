@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 
 from tests.core.training.test_boards import STANDARDS, sound, with_defect
 from vivid_lattice.core.document.readings import ReadingSubject
+from vivid_lattice.core.errors import NotPossible
 from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.training.acts import (
     Act,
@@ -165,7 +166,7 @@ class Stopped(unittest.TestCase):
             truth.after(act)
             before_proof &= {each for each in truth.all if truth.dead(each)}
             # what has supply is never taken for dead
-            self.assertEqual([each for each in bench.proved if bench.is_live(each)], [])
+            self.assertEqual([each for each in bench.proved if bench.is_on(each)], [])
 
     def refused(self, bench: Bench, *acts: Act) -> list[str]:
         return [bench.do(act).refused for act in acts]
@@ -211,6 +212,8 @@ class Stopped(unittest.TestCase):
         self.assertIn("The indicator lights: still live.", said)
         self.assertEqual(self.refused(bench, Open(circuit=circuit)), ["no-proof"])
         self.assertEqual(set(self.refused(bench, Switch(on=False), Lock(), ProveIndicator(), ProveDead(circuit=circuit), ProveIndicator(), Open(circuit=circuit))), {""})  # fmt: skip
+        bench.do(Lock(locked=False))
+        self.assertEqual(self.refused(bench, Switch(on=True)), ["not-put-back"], "open, and fed by another breaker")
         # with the main switch on again it has supply, whatever its own breaker says
         self.refused(bench, Open(circuit=circuit, opened=False), Lock(locked=False), Switch(on=True))
         self.assertNotIn(circuit, bench.proved)
@@ -221,7 +224,7 @@ class Stopped(unittest.TestCase):
         bench = Bench(board=board)
         bench.do(Switch(device=circuit, on=False))
         self.assertEqual(bench.do(Switch(device=circuit, on=True)).tripped, (circuit,))
-        self.assertFalse(bench.is_live(circuit))
+        self.assertFalse(bench.is_on(circuit))
         self.assertEqual(bench.do(Switch(device=circuit, on=True)).refused, "reset-again")
 
     def test_nothing_is_energised_open_or_before_its_dead_tests_pass(self) -> None:
@@ -245,7 +248,7 @@ class Stopped(unittest.TestCase):
                 *(Measure(test=each.test, subject=each.subject) for each in dead), *back(circuit),
             ]  # fmt: skip
             self.assertEqual(set(self.refused(bench, *acts)), {""}, standard)
-            self.assertTrue(bench.is_live(circuit))
+            self.assertTrue(bench.is_on(circuit))
 
     def test_low_insulation_is_not_energised(self) -> None:
         board = with_defect(sound("uk", 0), sound("uk", 0).known[D + "ir-damage-le"], "c2")
@@ -265,14 +268,14 @@ class Stopped(unittest.TestCase):
             circuit = circuits_of(board, test.subject)[0]
             bench = Bench(board=board)
             done = bench.do(Measure(test=test.test, subject=test.subject))
-            self.assertEqual((done.tripped, bench.is_live(circuit)), ((circuit,), False), standard)
+            self.assertEqual((done.tripped, bench.is_on(circuit)), ((circuit,), False), standard)
             self.assertEqual(bench.do(Measure(test=test.test, subject=test.subject)).reading, "")
             bench.do(Switch(device=circuit, on=True))
-            self.assertTrue(bench.is_live(circuit))
+            self.assertTrue(bench.is_on(circuit))
         stuck = with_defect(sound("uk", 0), sound("uk", 0).known[D + "rcd-stuck"], "c2")
         bench = Bench(board=stuck)
         done = bench.do(Measure(test="rcd_1", subject=ReadingSubject(kind="rcd", id="c2")))
-        self.assertEqual((done.reading, bench.is_live("c2")), ("did not trip", True))
+        self.assertEqual((done.reading, bench.is_on("c2")), ("did not trip", True))
 
     def test_a_board_with_a_short_is_found_with_that_device_open(self) -> None:
         board = board_with("uk", [D + "temporary-short"], 1)
@@ -285,6 +288,19 @@ class Stopped(unittest.TestCase):
         bench = Bench(board=board)
         self.refused(bench, *make_dead("c2"), Measure(test="r2", subject=of("c2")))
         self.assertEqual(bench.do(Measure(test="zs", subject=of("c2"))).refused, "loop-no-earth")
+
+    def test_a_danger_of_the_whole_installation_is_not_left_live(self) -> None:
+        board = sound("uk", 0)
+        danger = next(each for each in board.known.values() if each.danger == "now" and each.scope == "installation")
+        bench = Bench(board=board)
+        self.assertEqual(self.refused(bench, Name(defect=danger.id), Finish()), ["", "leave-dangerous"])
+        self.assertEqual(self.refused(bench, Switch(on=False), Finish()), ["", ""])
+
+    def test_a_circuit_that_is_not_there_is_told(self) -> None:
+        bench = Bench(board=sound("uk", 0))
+        for act in (Switch(device="zz", on=True), ProveDead(circuit="zz"), Measure(test="zs", subject=of("zz"))):
+            with self.assertRaises(NotPossible):
+                bench.do(act)
 
     def test_three_that_can_kill_end_it(self) -> None:
         acts: list[Act] = [Measure(test="r2", subject=of("c1"))] * (ENDS_AT + 2)

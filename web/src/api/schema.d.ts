@@ -6341,7 +6341,7 @@ export interface components {
         /**
          * FixingPlan
          * @description Fixing of a whole plan. ``questions``: what it does not state, each once, with the line to type; ``refused``: what must not be made as
-         *     it is planned, once a room.
+         *     it is planned, once a room; ``clips``: how many clips and saddles in all; ``open_m``: of how much cable they are not known [m].
          */
         FixingPlan: {
             /** Sections */
@@ -6370,6 +6370,10 @@ export interface components {
                 };
                 standard: string;
             })[];
+            /** Clips */
+            clips: number;
+            /** Open M */
+            open_m: number;
         };
         /**
          * Fixture
@@ -8855,8 +8859,8 @@ export interface components {
         };
         /**
          * Outcome
-         * @description What came of an act. ``said``: what the learner sees or hears, of a reading its name; ``refused``: the act that was stopped, '' of none; ``reading``: the
-         *     display; ``tripped``: circuits whose device tripped.
+         * @description What came of an act. ``said``: what the learner sees or hears, of a reading its name; ``refused``: the act that was stopped, '' of
+         *     none; ``reading``: the display; ``tripped``: circuits whose device tripped.
          */
         Outcome: {
             /**
@@ -9334,7 +9338,7 @@ export interface components {
         };
         /**
          * PlayView
-         * @description An attempt as far as it went. ``leads_by_hand``: the learner sets the tester and its leads for every test. ``score``, ``revealed`` and what an expert would have done come when it has ended.
+         * @description An attempt as far as it went. ``leads_by_hand``: the learner sets the tester and its leads for every test. ``most``: the greatest points of each part; ``score``, ``revealed`` and what an expert would have done come when it has ended.
          */
         PlayView: {
             /** Title */
@@ -9366,6 +9370,10 @@ export interface components {
             /** Ended */
             ended: boolean;
             score: components["schemas"]["Score"] | null;
+            /** Most */
+            most: {
+                [key: string]: number;
+            };
             /** Total */
             total: number | null;
             /** Passed */
@@ -23671,4 +23679,4 @@ export interface operations {
         };
     };
 }
-// sha256 24febc95379de941b27315e52f9359eb6c357e4db0c6ce22120c1ba3a6457b20
+// sha256 27344dc1cc72af3304e0033a42246728a823b9d839ff7e5e87ce099837060052

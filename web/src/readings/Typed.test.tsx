@@ -40,7 +40,7 @@ it("does not take the selection away from who is about to type, and shows what c
   expect(enter).not.toHaveBeenCalled();
 });
 
-it("shows what is judged where nobody types, and gives it back at Esc", () => {
+it("shows what is judged while the box is left alone, and gives it back at Esc", () => {
   const enter = vi.fn(async () => undefined);
   const { rerender } = render(<Typed test={TEST} enter={enter} waiting={waits("0.9")} />);
   const box = screen.getByRole("textbox") as HTMLInputElement;

@@ -42,15 +42,6 @@ function Lists({ fixing }: { fixing: FixingPlan }) {
   const { document } = useJob();
   const room = (id: string) => document.rooms?.find((each) => each.id === id)?.name ?? id;
   const circuit = (id: string) => document.circuits?.find((each) => each.id === id)?.name ?? id;
-  const clips = fixing.sections.reduce(
-    (sum, section) => sum + section.parts.reduce((all, part) => all + (part.count ?? 0), 0),
-    0,
-  );
-  const open = fixing.sections.reduce(
-    (sum, section) =>
-      sum + section.parts.reduce((all, part) => all + (part.count === null ? part.length_m : 0), 0),
-    0,
-  );
   return (
     <div>
       {fixing.questions.map((each) => (
@@ -64,9 +55,12 @@ function Lists({ fixing }: { fixing: FixingPlan }) {
         </p>
       ))}
       <p>
-        {t("web.routes.fixing_clips", { n: clips })}
-        {open > 0 && (
-          <span className="text-missing"> {t("web.routes.fixing_open", { m: open.toFixed(1) })}</span>
+        {t("web.routes.fixing_clips", { n: fixing.clips })}
+        {fixing.open_m > 0 && (
+          <span className="text-missing">
+            {" "}
+            {t("web.routes.fixing_open", { m: fixing.open_m.toFixed(1) })}
+          </span>
         )}
       </p>
       {fixing.joists.length > 0 && (

@@ -8,6 +8,7 @@ import {
   client,
   type TrainingOffer,
 } from "../api/client";
+import { saveFrom } from "../documents/saveFrom";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { FileButton } from "../ui/FileButton";
@@ -46,15 +47,16 @@ export function ClassWork({
     const exercises = offer.standards.flatMap(({ id, kinds }) =>
       kinds.map((kind) => ({ standard: id, kind, number: 1 })),
     );
-    const text = JSON.stringify(
-      { format: "vivid-lattice-class/1", title: t("web.training.class_title"), boards, exercises },
-      null,
-      1,
+    const example: ClassFile = {
+      format: "vivid-lattice-class/1",
+      title: t("web.training.class_title"),
+      boards,
+      exercises,
+    };
+    saveFrom(
+      `data:application/json;charset=utf-8,${encodeURIComponent(JSON.stringify(example, null, 1))}`,
+      "class.json",
     );
-    const link = document.createElement("a");
-    link.href = `data:application/json;charset=utf-8,${encodeURIComponent(text)}`;
-    link.download = "class.json";
-    link.click();
   };
   return (
     <div className="mx-auto grid max-w-4xl gap-6 md:grid-cols-2">

@@ -3,21 +3,18 @@ import { useEffect, useState } from "react";
 import { type Attempt, answered, client, type PlayView } from "../api/client";
 import { say } from "../messages/say";
 import { type Key, t } from "../messages/text";
+import { figure } from "../readings/testModel";
 import { Button } from "../ui/Button";
 import { withUnit } from "./withUnit";
 
-const PARTS: {
-  key: "safety" | "finding" | "evidence" | "economy" | "order" | "words";
-  most: number;
-  title: Key;
-}[] = [
-  { key: "safety", most: 30, title: "web.training.score.safety" },
-  { key: "finding", most: 30, title: "web.training.score.finding" },
-  { key: "evidence", most: 15, title: "web.training.score.evidence" },
-  { key: "economy", most: 10, title: "web.training.score.economy" },
-  { key: "order", most: 10, title: "web.training.score.order" },
-  { key: "words", most: 5, title: "web.training.score.words" },
-];
+const PARTS = {
+  safety: "web.training.score.safety",
+  finding: "web.training.score.finding",
+  evidence: "web.training.score.evidence",
+  economy: "web.training.score.economy",
+  order: "web.training.score.order",
+  words: "web.training.score.words",
+} as const satisfies Record<keyof PlayView["most"], Key>;
 
 /** A text of the catalogue of defects as a sentence. */
 const sentence = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1).replace(/\.$/, "")}.`;
@@ -50,11 +47,11 @@ export function Ended({ view, attempt, learner }: { view: PlayView; attempt: Att
         </h2>
         {view.score && (
           <dl className="grid max-w-sm grid-cols-[1fr_auto] text-[13px]">
-            {PARTS.map(({ key, most, title }) => (
+            {Object.entries(PARTS).map(([key, title]) => (
               <div key={key} className="contents">
                 <dt className="border-b border-line/60 py-0.5">{t(title)}</dt>
                 <dd data-part={key} className="figure border-b border-line/60 py-0.5 text-right">
-                  {view.score?.[key]} / {most}
+                  {view.score?.[key as keyof typeof PARTS]} / {view.most[key as keyof typeof PARTS]}
                 </dd>
               </div>
             ))}
@@ -122,9 +119,7 @@ export function Ended({ view, attempt, learner }: { view: PlayView; attempt: Att
                     {withUnit(step.reading, step.unit)}
                   </td>
                   <td className="figure pr-2">
-                    {step.expected === null || step.expected === undefined
-                      ? "–"
-                      : Number(step.expected.toPrecision(3))}
+                    {step.expected === null || step.expected === undefined ? "–" : figure(step.expected)}
                   </td>
                   <td>{step.same ? "✓" : `${say(step.expert_of)}: ${say(step.expert)}`}</td>
                 </tr>

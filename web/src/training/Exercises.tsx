@@ -14,7 +14,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Field";
 
 type Kind = ExerciseView["kind"];
-/** A number that no one has seen: from the clock, so that exercises do not end. */
+/** A number at random, so that exercises do not end. */
 const fresh = () => Math.floor(Math.random() * 1e9);
 
 /** Exercises one after the other: those of a class in their order; without one, what went wrong comes again first. */

@@ -1,6 +1,7 @@
 import type { Act, PlayView } from "../api/client";
 import { say } from "../messages/say";
 import { t } from "../messages/text";
+import { figure } from "../readings/testModel";
 import { Button } from "../ui/Button";
 import { leadsInWords } from "./Tester";
 import { withUnit } from "./withUnit";
@@ -29,7 +30,7 @@ export function TestList({ view, act }: { view: PlayView; act: (...acts: Act[]) 
             <span className="figure text-soft">
               {test.expected === null || test.expected === undefined
                 ? ""
-                : t("web.training.expected", { value: String(Number(test.expected.toPrecision(3))) })}
+                : t("web.training.expected", { value: figure(test.expected) })}
             </span>
             <span data-reading className="figure w-24 text-right">
               {withUnit(test.reading, test.unit)}

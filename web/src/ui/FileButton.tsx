@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import { Button } from "./Button";
 
-/** A button that asks for files, and gives those that were chosen; the same file can be chosen again. */
+/** A button that opens the choice of files, and gives those that were chosen; the same file can be chosen again. */
 export function FileButton({
   label,
   text = label,

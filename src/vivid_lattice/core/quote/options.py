@@ -27,9 +27,10 @@ def _priced(job: Job, option: QuoteOption) -> QuotedOption:
     made = option_job(job, option)
     if not isinstance(made, Job):
         return QuotedOption(option=option, not_possible=str(made)[:400])
-    sums = quote_of(made).sums
-    if sums is None:
-        return QuotedOption(option=option, not_possible=str(message(None, "core.quote.lack.prices")))
+    quote = quote_of(made)
+    if quote.sums is None:
+        return QuotedOption(option=option, not_possible=str(quote.lacks[0]))
+    sums = quote.sums
     return QuotedOption(option=option, net_coins=sums.net, tax_coins=sums.tax, gross_coins=sums.gross)
 
 

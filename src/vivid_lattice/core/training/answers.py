@@ -1,4 +1,4 @@
-"""What a tester reads on a board: the figure of the engine with the hidden defects in it, and what its display makes of that."""
+"""What a tester reads on a board: the value of the engine with the hidden defects in it, and what its display makes of that."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.testing.diagnosis.defects import Defect
-from vivid_lattice.core.testing.diagnosis.prediction import Predicted, predicted
+from vivid_lattice.core.testing.diagnosis.prediction import WRONG, Predicted, predicted
 from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.training.boards import HiddenDefect, TrainingBoard, circuits_of
 
@@ -19,7 +19,6 @@ _SOUND_MS, _LATE_MS, _EARLY_MS = 24.0, 340.0, 4.0
 _RATED_MA = 30.0
 #: Insulation beyond this reads over the range [MΩ].
 _RANGE_MOHM = 199.0
-_WRONG = frozenset({"wrong", "fails", "trips", "no trip", "open", "zero", "live", "dead", "unstable"})
 #: A short conductor [Ω], and the voltage with a load on as a share of the nominal one.
 _SHORT_OHM, _UNDER_LOAD = 0.04, 0.98
 #: A repeat of a reading differs by so much of its uncertainty.
@@ -31,7 +30,6 @@ class Answer:
     """A reading as the display shows it, and as it is typed into a job. ``wrong``: of what is seen, not read."""
 
     text: str
-    predicted: Predicted
     wrong: bool
 
 
@@ -44,9 +42,9 @@ def answer(
     """
     made = engine(board, kind, subject)
     if not TRAITS[kind].is_figure:
-        wrong = made.change in _WRONG
-        return Answer("wrong" if wrong else "ok", made, wrong)
-    return Answer(_shown(board, kind, subject, made, nulled=nulled, repeat=repeat), made, False)
+        wrong = made.change in WRONG
+        return Answer("wrong" if wrong else "ok", wrong)
+    return Answer(_shown(board, kind, subject, made, nulled=nulled, repeat=repeat), False)
 
 
 def engine(board: TrainingBoard, kind: ReadingKind, subject: ReadingSubject) -> Predicted:

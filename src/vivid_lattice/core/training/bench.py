@@ -1,15 +1,16 @@
-"""A board on the bench: what is on, off, locked, proved, open and taken off; what each act does, and which acts are stopped."""
+"""A board on the bench: what each act does to it, and what the learner sees, hears or reads."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Sequence
+from dataclasses import dataclass
 
 from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
+from vivid_lattice.core.errors import NotPossible
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.testing.diagnosis.defects import Defect
 from vivid_lattice.core.testing.reading_kinds import TRAITS
-from vivid_lattice.core.testing.test_plan import PlannedTest, reading_title
+from vivid_lattice.core.testing.test_plan import reading_title
 from vivid_lattice.core.training.acts import (
     Act,
     Connect,
@@ -27,28 +28,23 @@ from vivid_lattice.core.training.acts import (
     TakeOff,
 )
 from vivid_lattice.core.training.answers import Answer, answer
-from vivid_lattice.core.training.boards import TrainingBoard, circuits_of
+from vivid_lattice.core.training.bench_state import BenchState
+from vivid_lattice.core.training.boards import circuits_of
 from vivid_lattice.core.training.leads import DEAD, test_made
-from vivid_lattice.core.training.training_rules import Stopped, levels, stopped
+from vivid_lattice.core.training.training_rules import levels, stopped
+from vivid_lattice.core.training.unsafe import unsafe
 
 #: Faults of a live defect that its overcurrent device opens at once, and those that its residual-current device does.
 _OVERCURRENT = frozenset({"line-neutral", "line-earth"})
 _RESIDUAL = frozenset({"line-earth", "leakage", "neutral-earth", "borrowed-neutral", "neutral-wrong-bar", "neutrals-swapped", "rcd-neutral-crossed", "nail"})  # fmt: skip
-_INSULATION: frozenset[ReadingKind] = frozenset({"ir_ln", "ir_le", "ir_ne", "ir_cc", "ir_selv"})
-#: Before a circuit is energised: its continuity, its insulation, its polarity.
-_CONTINUITY: frozenset[ReadingKind] = frozenset({"r1r2", "r2", "r2_end"})
-_BEFORE_LIVE = (_CONTINUITY, frozenset({"ir_le"}), frozenset({"pol"}))
-_LOOPS: frozenset[ReadingKind] = frozenset({"zs", "rcd_1", "rcd_5", "rcd_half", "rcd_ramp"})
 #: Tests after which a residual-current device is open, as it should be; by half of its current only where it is too sensitive.
 _TRIP_TESTS: frozenset[ReadingKind] = frozenset({"rcd_half", "rcd_1", "rcd_5", "rcd_ramp", "rcd_button"})
-#: Read at the supply or with the installation off, whatever the circuits are.
-_OF_SUPPLY = ("supply", "electrode", "board", "bond", "spd")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Outcome:
-    """What came of an act. ``said``: what the learner sees or hears, of a reading its name; ``refused``: the act that was stopped, '' of none; ``reading``: the
-    display; ``tripped``: circuits whose device tripped."""
+    """What came of an act. ``said``: what the learner sees or hears, of a reading its name; ``refused``: the act that was stopped, '' of
+    none; ``reading``: the display; ``tripped``: circuits whose device tripped."""
 
     said: Text = ""
     refused: str = ""
@@ -57,47 +53,32 @@ class Outcome:
 
 
 @dataclass(kw_only=True)
-class Bench:
-    """The state of a board. Devices are named by their circuit; '' is the main switch. It begins live, closed and nothing proved. ``tested``: found
-    dead by an indicator that was not proved again yet; they are ``proved`` once it is."""
-
-    board: TrainingBoard
-    off: set[str] = field(default_factory=set)
-    locked: set[str] = field(default_factory=set)
-    tripped: set[str] = field(default_factory=set)
-    proved: set[str] = field(default_factory=set)
-    tested: set[str] = field(default_factory=set)
-    open: set[str] = field(default_factory=set)
-    taken_off: set[str] = field(default_factory=set)
-    board_proved: bool = False
-    indicator: bool = False
-    nulled: bool = False
-    hints: int = 0
-    done: list[Measure] = field(default_factory=list)
-    named: list[Name] = field(default_factory=list)
-    stopped: list[Stopped] = field(default_factory=list)
-    closings: dict[str, int] = field(default_factory=dict)
-    finished: bool = False
+class Bench(BenchState):
+    """A board that is worked on."""
 
     def __post_init__(self) -> None:
         """A device that cannot stay closed is found open."""
-        self.tripped.update(self._trips([each.id for each in self.board.job.circuits]))
-
-    def is_live(self, circuit: str) -> bool:
-        """Whether a circuit has voltage."""
-        return not {"", circuit} & self.off and circuit not in self.tripped
-
-    def is_isolated(self, circuit: str) -> bool:
-        """Whether a circuit is off, and locked so."""
-        return any(device in self.off and device in self.locked for device in ("", circuit))
+        self.tripped.update(self._trips(self.circuits))
 
     def do(self, act: Act) -> Outcome:
-        """An act done, or stopped with the reason; nothing changes then but what is counted."""
-        why = self._unsafe(act)
-        if why:
-            self.stopped.append(stopped()[why])
-            return Outcome(refused=why, said=stopped()[why].why)
-        return self._done(act)
+        """An act done, or stopped with the reason; nothing changes then but what is counted.
+
+        Raises  NotPossible where it names a circuit that the board does not have
+        """
+        self._check(act)
+        why = unsafe(self, act)
+        return self._stop(why) if why else self._done(act)
+
+    def _check(self, act: Act) -> None:
+        named = act.model_dump(include={"circuit", "device", "at"}).values()
+        subject = [act.subject.id] if isinstance(act, Measure) and act.subject.kind == "circuit" else []
+        for circuit in (*named, *subject):
+            if circuit and circuit not in self.circuits:
+                raise NotPossible(message(None, "core.training.no_circuit", circuit=circuit))
+
+    def _stop(self, why: str) -> Outcome:
+        self.stopped.append(stopped()[why])
+        return Outcome(refused=why, said=stopped()[why].why)
 
     def _connect(self, act: Connect) -> Outcome:
         """The test that the leads make; where they make none, still stopped where the circuit is not proved dead."""
@@ -106,110 +87,8 @@ class Bench:
             return self.do(Measure(test=made.test, subject=made.subject))
         kind = DEAD.get(act.function)
         subject = ReadingSubject(kind="circuit" if act.at else "supply", id=act.at or "supply")
-        why = self._unsafe(Measure(test=kind, subject=subject)) if kind is not None else ""
-        if why:
-            self.stopped.append(stopped()[why])
-            return Outcome(refused=why, said=stopped()[why].why)
-        return Outcome(said=_say("no_such_test"))
-
-    # ------------------------------------------------------------------------------------------ what is stopped
-
-    def _unsafe(self, act: Act) -> str:
-        if isinstance(act, Measure):
-            return self._unsafe_test(act)
-        if (isinstance(act, Open) and act.opened) or (isinstance(act, TakeOff) and act.off):
-            return self._unsafe_to_open(act.circuit)
-        if isinstance(act, ProveDead) and not self.indicator:
-            return "indicator-not-proved"
-        if isinstance(act, Switch) and act.on:
-            return self._unsafe_to_energise(act.device)
-        if isinstance(act, Finish):
-            return "leave-dangerous" if self._danger_left() else "not-put-back" if self.open or self.taken_off else ""
-        return ""
-
-    def _unsafe_to_open(self, circuit: str) -> str:
-        if not self.is_live(circuit) and not self.is_isolated(circuit):
-            return "no-lock"
-        return "" if circuit in self.proved else "no-proof"
-
-    def _unsafe_test(self, act: Measure) -> str:
-        kind, of = act.test, act.subject
-        circuits = circuits_of(self.board, of) if of.kind in ("circuit", "rcd") else ()
-        if not TRAITS[kind].live:
-            if kind == "insp":
-                return ""
-            if of.kind in _OF_SUPPLY:
-                if not self._whole_board_dead():
-                    return "dead-test-live"
-                circuits = tuple(each.id for each in self.board.job.circuits)
-            elif any(circuit not in self.proved or self._is_really_live(circuit) for circuit in circuits):
-                return "dead-test-live"
-            elif any(not self.is_isolated(circuit) for circuit in circuits):
-                return "no-lock"
-            if kind in _INSULATION and any(circuit not in self.taken_off for circuit in circuits):
-                return "insulation-electronics"
-            return ""
-        if kind in _LOOPS and any(self._no_earth(circuit) for circuit in circuits):
-            return "loop-no-earth"
-        return ""
-
-    def _whole_board_dead(self) -> bool:
-        return "" in self.off and "" in self.locked and self.board_proved
-
-    def _no_earth(self, circuit: str) -> bool:
-        """Whether continuity of the protective conductor was read as open."""
-        return any(
-            measure.test in _CONTINUITY
-            and measure.subject.id == circuit
-            and answer(self.board, measure.test, measure.subject).text == "OL"
-            for measure in self.done
-        )
-
-    def _unsafe_to_energise(self, device: str) -> str:
-        circuits = (
-            [device] if device else [each.id for each in self.board.job.circuits if each.id not in self.off - {""}]
-        )
-        if any(circuit in self.open or circuit in self.taken_off for circuit in circuits):
-            return "not-put-back"
-        if device in self.tripped and self.closings.get(device, 0) >= 1 and not self._looked_for(device):
-            return "reset-again"
-        worked_on = {measure.subject.id for measure in self.done if not TRAITS[measure.test].live}
-        for circuit in circuits:
-            if circuit in worked_on and not self._dead_tests_pass(circuit):
-                return "live-before-dead"
-        return ""
-
-    def _dead_tests_pass(self, circuit: str) -> bool:
-        """Whether continuity, insulation and polarity of a circuit were read as far as the standard has them, and each passes."""
-        planned = {each.test: each for each in self.board.plan.tests if each.subject.id == circuit}
-        for kinds in _BEFORE_LIVE:
-            read = [each for each in self.done if each.test in kinds and each.subject.id == circuit]
-            if kinds & planned.keys() and not read:
-                return False
-            if not all(self._passes(each, planned) for each in read):
-                return False
-        return True
-
-    def _passes(self, measure: Measure, planned: Mapping[ReadingKind, PlannedTest]) -> bool:
-        """Whether a dead test is no break, no wrong polarity, and no insulation below its limit."""
-        text = answer(self.board, measure.test, measure.subject).text
-        if text in ("OL", "wrong"):
-            return False
-        least = planned[measure.test].expected.least if measure.test in planned else None
-        return measure.test not in _INSULATION or float(text.lstrip(">")) >= (least or 0.0)
-
-    def _looked_for(self, circuit: str) -> bool:
-        return any(each.test in _INSULATION and each.subject.id == circuit for each in self.done)
-
-    def _danger_left(self) -> bool:
-        """Whether a circuit that has a named danger of the class 'now' is live when the attempt is ended."""
-        for name in self.named:
-            defect = self.board.known.get(name.defect)
-            if defect is not None and defect.danger == "now" and name.circuit and self.is_live(name.circuit):
-                return True
-        return False
-
-    # ------------------------------------------------------------------------------------------ what is done
+        why = unsafe(self, Measure(test=kind, subject=subject)) if kind is not None else ""
+        return self._stop(why) if why else Outcome(said=_say("no_such_test"))
 
     def _done(self, act: Act) -> Outcome:
         match act:
@@ -254,20 +133,20 @@ class Bench:
         self.off.discard(act.device)
         self.tripped.discard(act.device)
         for circuits in (self.proved, self.tested):
-            circuits -= {each for each in circuits if self._is_really_live(each)}
+            circuits -= {each for each in circuits if self.has_voltage(each)}
         self.board_proved = self.board_proved and "" in self.off
-        opened = self._trips([act.device] if act.device else [each.id for each in self.board.job.circuits])
+        opened = self._trips([act.device] if act.device else self.circuits)
         for circuit in opened:
             self.tripped.add(circuit)
             self.closings[circuit] = self.closings.get(circuit, 0) + 1
         return Outcome(said=_say("trips" if opened else "on"), tripped=opened)
 
-    def _trips(self, circuits: list[str]) -> tuple[str, ...]:
+    def _trips(self, circuits: Sequence[str]) -> tuple[str, ...]:
         """Circuits whose device trips as they are switched on with loads: by the faults that their defects are when they are live."""
         return tuple(
             each
             for each in circuits
-            if self.is_live(each) and any(self._opens(d, each) for d, _ in self.board.defects_of(each))
+            if self.is_on(each) and any(self._opens(d, each) for d, _ in self.board.defects_of(each))
         )
 
     def _opens(self, defect: Defect, circuit: str) -> bool:
@@ -289,7 +168,7 @@ class Bench:
 
     def _prove_dead(self, circuit: str) -> Outcome:
         self.indicator = False  # proved again before the next proof
-        if self._is_really_live(circuit):
+        if self.has_voltage(circuit):
             return Outcome(said=_say("still_live"))
         self.tested.add(circuit)
         return Outcome(said=_say("dead"))
@@ -301,16 +180,6 @@ class Bench:
         self.board_proved = self.board_proved or (bool(self.tested) and "" in self.off)
         self.tested.clear()
         return Outcome(said=_say("indicator"))
-
-    def _is_really_live(self, circuit: str) -> bool:
-        """Whether there is voltage: also where the chart names another device than the circuit's, unless the main switch is off."""
-        if "" in self.off:
-            return False
-        elsewhere = any(
-            (effect := defect.effects.get("ident")) is not None and effect.change != "same"
-            for defect, _ in self.board.defects_of(circuit)
-        )
-        return elsewhere or self.is_live(circuit)
 
     def _look(self, circuit: str) -> Outcome:
         if circuit not in self.open:
@@ -324,7 +193,7 @@ class Bench:
 
     def _measure(self, act: Measure) -> Outcome:
         circuits = circuits_of(self.board, act.subject) if act.subject.kind in ("circuit", "rcd") else ()
-        if TRAITS[act.test].live and circuits and not any(self.is_live(each) for each in circuits):
+        if TRAITS[act.test].live and circuits and not any(self.has_voltage(each) for each in circuits):
             return Outcome(said=_say("not_live"))
         repeat = sum((each.test, each.subject) == (act.test, act.subject) for each in self.done)
         shown = answer(self.board, act.test, act.subject, nulled=self.nulled, repeat=repeat)

@@ -18,7 +18,7 @@ from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.diagnosis.circuit_symbols import CircuitModel, circuit_model
 from vivid_lattice.core.testing.diagnosis.defects import Defect, defects
-from vivid_lattice.core.testing.diagnosis.prediction import predicted
+from vivid_lattice.core.testing.diagnosis.prediction import Predicted, predicted
 from vivid_lattice.core.testing.expected_value import Expecting, expecting
 from vivid_lattice.core.testing.measured_values import MeasuredValues
 from vivid_lattice.core.testing.reading_kinds import TRAITS
@@ -60,7 +60,7 @@ class TrainingBoard:
     @cached_property
     def network(self) -> Installation:
         """The installation as it is drawn."""
-        return _network(self.job)
+        return Installation.of(self.job, rule_set(self.standard))
 
     @cached_property
     def by_design(self) -> Expecting:
@@ -75,7 +75,8 @@ class TrainingBoard:
     @cached_property
     def models(self) -> Mapping[str, CircuitModel]:
         """The model of each circuit, by id."""
-        return circuit_models(self.network, self.by_design)
+        measured = MeasuredValues.of(self.network, self.job.testing.temperature_c)
+        return {each.id: circuit_model(self.by_design, measured, each) for each in self.job.circuits}
 
     @cached_property
     def known(self) -> Mapping[str, Defect]:
@@ -85,20 +86,6 @@ class TrainingBoard:
     def defects_of(self, circuit: str) -> tuple[tuple[Defect, HiddenDefect], ...]:
         """The hidden defects that show in a circuit: its own, and those of the whole installation."""
         return tuple((self.known[each.id], each) for each in self.hidden if each.circuit in ("", circuit))
-
-
-def _network(job: Job) -> Installation:
-    return Installation.of(job, rule_set(job.job.rules))
-
-
-def circuit_models(network: Installation, by_design: Expecting) -> Mapping[str, CircuitModel]:
-    """The model of each circuit of an installation, by id."""
-    measured = MeasuredValues.of(network, network.job.testing.temperature_c)
-    models = {each.id: circuit_model(by_design, measured, each) for each in network.job.circuits}
-    if network.job.supply.system != "TT":
-        return models
-    # On an electrode the loop through the neutral has nothing to do with that through the earth.
-    return {id_: replace(each, symbols={**each.symbols, "ZLN0": _ZE_OHM}) for id_, each in models.items()}
 
 
 @lru_cache(maxsize=32)
@@ -209,31 +196,37 @@ def middle_of(defect: Defect) -> Mapping[str, float]:
     }
 
 
-def is_as_stated(board: TrainingBoard, defect: Defect, circuit: str, parameters: Mapping[str, float]) -> bool:
-    """Whether every reading goes up or down as the catalogue says: not so where it is read at a place that has less to begin with."""
+def _predictions(
+    board: TrainingBoard, defect: Defect, circuit: str, parameters: Mapping[str, float]
+) -> Iterator[tuple[ReadingKind, Predicted, Predicted]]:
+    """The kinds of reading of a board's plan that tell of a defect in a circuit, with it and without."""
     model = board.models[circuit]
     unknowns = {defect.unknown(name): value for name, value in parameters.items()}
-    for kind in _planned_kinds(board, defect, circuit):
-        made, sound = predicted(model, [defect], unknowns, kind), predicted(model, [], {}, kind)
-        if made.value is None or sound.value is None or made.change not in ("up", "down"):
-            continue
-        if (made.value < sound.value) == (made.change == "up") and made.value != sound.value:
-            return False
-    return True
+    seen = set()
+    for test in board.plan.tests:
+        if test.test not in seen and tells_of(board, test.subject, defect, circuit):
+            seen.add(test.test)
+            yield test.test, predicted(model, [defect], unknowns, test.test), predicted(model, [], {}, test.test)
+
+
+def is_as_stated(board: TrainingBoard, defect: Defect, circuit: str, parameters: Mapping[str, float]) -> bool:
+    """Whether every reading goes up or down as the catalogue says: not so where it is read at a place that has less to begin with."""
+    return not any(
+        made.value is not None and sound.value is not None
+        and ((made.change == "up" and made.value < sound.value) or (made.change == "down" and made.value > sound.value))
+        for _, made, sound in _predictions(board, defect, circuit, parameters)
+    )  # fmt: skip
 
 
 def shown_by(
     board: TrainingBoard, defect: Defect, circuit: str, parameters: Mapping[str, float]
 ) -> tuple[ReadingKind, ...]:
     """The kinds of reading of a board's plan that a defect in a circuit changes by more than their uncertainty."""
-    model = board.models[circuit]
-    unknowns = {defect.unknown(name): value for name, value in parameters.items()}
     found = []
-    for kind in _planned_kinds(board, defect, circuit):
+    for kind, made, sound in _predictions(board, defect, circuit, parameters):
         effect = defect.effects.get(kind)
         if effect is None or effect.change in ("same", "may trip", "unstable"):
             continue
-        made, sound = predicted(model, [defect], unknowns, kind), predicted(model, [], {}, kind)
         if made.value is None or sound.value is None or not TRAITS[kind].is_figure:
             if made.change != sound.change:
                 found.append(kind)
@@ -255,14 +248,6 @@ def shown_in(
 ) -> frozenset[ReadingKind]:
     """The same of the circuits where a defect is; '' of the whole installation."""
     return frozenset(kind for each in _where(board, circuit) for kind in shown_by(board, defect, each, parameters))
-
-
-def _planned_kinds(board: TrainingBoard, defect: Defect, circuit: str) -> Iterator[ReadingKind]:
-    seen = set()
-    for test in board.plan.tests:
-        if test.test not in seen and tells_of(board, test.subject, defect, circuit):
-            seen.add(test.test)
-            yield test.test
 
 
 def tells_of(board: TrainingBoard, subject: ReadingSubject, defect: Defect, circuit: str) -> bool:
@@ -293,12 +278,14 @@ def behind(board: TrainingBoard, device: str) -> tuple[str, ...]:
 def _put_in(sound: TrainingBoard, defect: Defect, circuit: str, rng: random.Random) -> HiddenDefect:
     """The defect with sizes of its unknowns that a reading shows: drawn over their range, else the middle of it."""
     for _ in range(40):
-        sizes = {
-            name: round(math.exp(rng.uniform(math.log(max(low, 1e-6)), math.log(max(high, 1e-6)))), 4) if low > 0 else round(rng.uniform(low, high), 4)
-            for name, (low, high) in defect.parameters.items()
-        }  # fmt: skip
+        sizes = {name: round(_drawn_from(low, high, rng), 4) for name, (low, high) in defect.parameters.items()}
         if shown_in(sound, defect, circuit, sizes) and all(
             is_as_stated(sound, defect, each, sizes) for each in _where(sound, circuit)
         ):
             return HiddenDefect(defect.id, circuit, sizes)
     return HiddenDefect(defect.id, circuit, middle_of(defect))
+
+
+def _drawn_from(low: float, high: float, rng: random.Random) -> float:
+    """A size of a range, each order of size as often as the others."""
+    return math.exp(rng.uniform(math.log(low), math.log(high))) if low > 0 else rng.uniform(low, high)

@@ -4,7 +4,7 @@ and by tests in any order, for comparison."""
 from __future__ import annotations
 
 import random
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Sequence
 
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import EntryNotUnderstood
@@ -120,12 +120,7 @@ def expert_next(findings: Findings, order: Sequence[Measure]) -> Measure | None:
 def tests_by_expert(board: TrainingBoard) -> int | None:
     """How many tests an expert takes until every hidden defect is told; None: it is not told by all of them."""
     order = screening_order(board)
-    return _until_told(board, lambda findings: _best(findings, order))
-
-
-def _best(findings: Findings, order: Sequence[Measure]) -> Measure | None:
-    own = findings.next_of_diagnosis()
-    return own if own is not None else next((each for each in order if each not in findings.done), None)
+    return _until_told(board, lambda findings: expert_next(findings, order))
 
 
 def tests_at_random(board: TrainingBoard, seed: int) -> int | None:
@@ -145,8 +140,3 @@ def _until_told(board: TrainingBoard, choose: Callable[[Findings], Measure | Non
         if findings.take(measure) and findings.tells_all():
             return len(findings.done)
     return None
-
-
-def names_told(findings: Findings) -> Mapping[str, str]:
-    """What an expert would write down: the first explanation of each circuit."""
-    return {circuit: id_ for id_, circuit in sorted(findings.told)}

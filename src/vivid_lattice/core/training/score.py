@@ -116,7 +116,7 @@ def _economy(bench: Bench, right: int, least: int, most: int) -> float:
     """Tests taken against the fewest, with the usual tests of the circuits of the defects as what is usual."""
     if right < len(bench.board.hidden):
         return 0.0
-    usual = least + sum(1 for each in bench.board.hidden for _ in evidence_kinds(bench, each)) + 4
+    usual = least + sum(len(evidence_kinds(bench, each)) for each in bench.board.hidden) + 4
     taken = len(bench.done) + 2 * bench.hints
     return float(most if taken <= _ALL * usual else most / 2 if taken <= _HALF * usual else 0.0)
 

@@ -24,7 +24,7 @@ from vivid_lattice.core.rules.protocol import RuleSet
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FixingPlan:
     """Fixing of a whole plan. ``questions``: what it does not state, each once, with the line to type; ``refused``: what must not be made as
-    it is planned, once a room."""
+    it is planned, once a room; ``clips``: how many clips and saddles in all; ``open_m``: of how much cable they are not known [m]."""
 
     sections: tuple[FixedSection, ...]
     joists: tuple[DrillRow, ...]
@@ -33,6 +33,8 @@ class FixingPlan:
     marks: tuple[Mark, ...]
     questions: tuple[Text, ...]
     refused: tuple[Text, ...]
+    clips: int
+    open_m: float
 
 
 def fixing_plan(job: Job, rules: RuleSet, plan: HousePlan) -> FixingPlan:
@@ -42,14 +44,17 @@ def fixing_plan(job: Job, rules: RuleSet, plan: HousePlan) -> FixingPlan:
     kinds = {point.id: str(point.kind) for point in job.plan.points}
     joists, studs, cut = drill_list(laid, house, rules), stud_holes(laid, house, rules), chases(laid, house, rules)
     names = {room.id: room.name for room in job.rooms}
+    sections = tuple(fixed_section(each, house, rules, kinds) for each in laid)
     return FixingPlan(
-        sections=tuple(fixed_section(each, house, rules, kinds) for each in laid),
+        sections=sections,
         joists=joists,
         studs=studs,
         chases=cut,
         marks=marking_out(job, rules),
         questions=tuple(_questions(job, house, laid, rules)),
         refused=tuple(dict.fromkeys(_refused(names, joists, studs, cut))),
+        clips=sum(section.count for section in sections),
+        open_m=sum(section.open_m for section in sections),
     )
 
 

@@ -63,6 +63,8 @@ _SUPPLY: Mapping[ReadingKind, str] = {
     "i_res": "Ileak",
     "i_pe": "0",
 }
+#: The loop through the neutral of a supply on an electrode [Ω]: usual value, common practice.
+_NEUTRAL_OHM = 0.25
 #: No symbol is less.
 _LEAST = 1e-6
 #: A length in place of one that is not known: it is scaled.
@@ -87,13 +89,14 @@ def circuit_model(expecting: Expecting, measured: MeasuredValues, circuit: Circu
     ze = _ahead_ohm(network, measured, circuit)
     volts = network.job.supply.nominal_v
     # The largest prospective current, which boards are chosen for, says nothing of the loop as it is: unless it is read, the neutral
-    # counts as the earth does.
+    # counts as the earth does; on an electrode the earth says nothing of it, and a usual value counts.
+    on_electrode = network.tree.earth_of(circuit).system == "TT"
     fault = measured.read("pfc_ln", ReadingSubject(kind="board", id=place.board.id))
     symbols = {
         "U0": volts,
         "U": volts * (2 if network.job.supply.phases == 2 else 3**0.5),
         "Ze": ze,
-        "ZLN0": volts / fault if fault else ze,
+        "ZLN0": volts / fault if fault else _NEUTRAL_OHM if on_electrode else ze,
         "x": 0.5,
         "Riso": _SOUND_MOHM,
         "Itrip": trips_at_a(_rcd_ma(circuit)),

@@ -21,9 +21,8 @@ _TOUCHING_MOHM, _LEAST_MOHM = 0.01, 1e-3
 _MAY = 2 * math.log(2)
 #: Of a reading that the rules give no uncertainty.
 _LEAST_SIGMA = 0.02
-_WRONG: frozenset[Change] = frozenset(
-    {"wrong", "fails", "trips", "no trip", "open", "zero", "live", "dead", "unstable"}
-)
+#: Changes that are seen as wrong where nothing is read.
+WRONG: frozenset[Change] = frozenset({"wrong", "fails", "trips", "no trip", "open", "zero", "live", "dead", "unstable"})
 _DIRECTION: Mapping[Change, int] = {"up": 1, "late": 1, "down": -1, "early": -1}
 
 
@@ -75,7 +74,7 @@ def predicted(
             continue
         if kind in APART:
             change = "same"
-        if change not in _WRONG:
+        if change not in WRONG:
             change = effect.change
         if effect.change == "open":
             return Predicted(None, "open")
@@ -100,7 +99,7 @@ def penalty(taken: Taken, made: Predicted) -> float:
         seen_wrong = reading.state == "wrong"
         if made.change == "may trip":
             return _MAY
-        if seen_wrong == (made.change in _WRONG):
+        if seen_wrong == (made.change in WRONG):
             return 0.0
         return scoring().open_against_value if seen_wrong else scoring().contradiction
     if kind.startswith("ir_"):

@@ -40,14 +40,15 @@ def smallest(rules: RuleSet, rating_a: float, kind: str, section: Section) -> fl
     """The smallest size of a kind of cable that carries a rating as laid [mm²]; None: none of the table does."""
     for area in rules.cables.kind(kind).sizes_mm2:
         try:
-            if capacity_a(rules, _cable(rules, kind, area), section)[2] >= rating_a - 1e-9:
+            if capacity_a(rules, plain_cable(rules, kind, area), section)[2] >= rating_a - 1e-9:
                 return area
         except NotTabulated:
             continue
     return None
 
 
-def _cable(rules: RuleSet, kind: str, area: float) -> Cable:
+def plain_cable(rules: RuleSet, kind: str, area: float) -> Cable:
+    """A cable of a kind and size [mm²], with the protective conductor that it usually has."""
     return Cable(type=kind, area_mm2=area, cpc=rules.cables.kind(kind).cpc_choices[0])  # type: ignore[arg-type]
 
 
@@ -69,7 +70,7 @@ def _made(rules: RuleSet, number: int, rng: random.Random) -> Exercise | None:
         return None  # every size carries it: nothing to choose
     first = max(0, min(at - rng.randint(0, 3), len(sizes) - 4))
     shown = sizes[first : first + 4]
-    tabulated, factors, laid = capacity_a(rules, _cable(rules, kind, right), section)
+    tabulated, factors, laid = capacity_a(rules, plain_cable(rules, kind, right), section)
     return Exercise(
         kind="cable-size", standard=rules.id, number=number,
         question=message(
@@ -85,6 +86,6 @@ def _made(rules: RuleSet, number: int, rng: random.Random) -> Exercise | None:
                 c=Shown(f"{factors:.3g}"), iz=Shown(f"{math.floor(laid * 10) / 10:g}"), a=Shown(f"{rating:g}"),
             ),
         ),
-        source=rules.cables.capacity_a(_cable(rules, kind, right), method, 2).source,
+        source=rules.cables.capacity_a(plain_cable(rules, kind, right), method, 2).source,
         facts={"cable": kind, "method": method, "rating_a": rating, "grouped": float(section.circuits_grouped)},
     )  # fmt: skip

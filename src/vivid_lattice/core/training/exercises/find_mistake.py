@@ -4,17 +4,23 @@ from it and from what is given."""
 from __future__ import annotations
 
 import random
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 
+from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.messages import Message, Text, message
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.text import Shown
+from vivid_lattice.core.training.exercises.cable_size import plain_cable
 from vivid_lattice.core.training.exercises.exercise import Exercise
 
 #: A line that is off by less than this share follows from the others: figures are shown to three.
 _SAME = 0.006
+#: Final circuits have no larger conductors [mm²].
+_LARGEST_MM2 = 16.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,36 +74,37 @@ def _figures(value: float) -> float:
 def find_mistake(rules: RuleSet, number: int) -> Exercise:
     """The exercise of a number. The calculation is checked again as it is written: exactly one line does not follow."""
     rng = random.Random(f"mistake {rules.id} {number}")
-    kind = rules.cables.kind(sorted(rules.cables.kinds)[0])
+    cables = list(_cables(rules))
     while True:
         what = rng.choice(sorted(_WHAT))
-        area = rng.choice([each for each in kind.sizes_mm2 if each <= 16])
-        per_m = _per_m(area)
+        line, earth = rng.choice(cables)
         given = {
-            "power": float(rng.randrange(600, 4601, 100)), "volts": _volts(rules), "per_m": per_m, "cpc_per_m": _figures(per_m * 1.67),
+            "power": float(rng.randrange(600, 4601, 100)), "volts": rules.nominal_v, "per_m": _figures(line.value), "cpc_per_m": _figures(earth.value),
             "length": float(rng.randrange(8, 61)), "ahead": rng.choice((0.2, 0.25, 0.35, 0.5, 0.8)),
         }  # fmt: skip
         mistaken = rng.randrange(4)
         at = worked(what, given, mistaken)
         if wrong_lines(what, at) == (mistaken,):
-            return _exercise(rules, number, what, at, mistaken)
+            return _exercise(rules, number, what, at, mistaken, line.source)
 
 
-def _volts(rules: RuleSet) -> float:
-    """The nominal voltage of one line in the standard [V]."""
-    return 120.0 if rules.id == "na" else 230.0
-
-
-def _per_m(area_mm2: float) -> float:
-    """Resistance of a metre of copper at 20 °C [mΩ/m], to three figures: 17.24 nΩ·m, IEC 60028 (memory)."""
-    return _figures(17.241 / area_mm2 * 1.02)
+def _cables(rules: RuleSet) -> Iterator[tuple[SourcedValue, SourcedValue]]:
+    """Resistance of the line and of the protective conductor of the cables of final circuits [mΩ/m], as far as they are tabulated."""
+    for kind in sorted(rules.cables.kinds):
+        for area in rules.cables.kind(kind).sizes_mm2:
+            cable = plain_cable(rules, kind, area)
+            with suppress(NotTabulated, NeedsInput):
+                if area <= _LARGEST_MM2:
+                    yield rules.cables.line_mohm_per_m(cable), rules.cables.cpc_mohm_per_m(cable)
 
 
 def _shown(value: float) -> Shown:
     return Shown(f"{value:.3g}" if value < 1000 else f"{value:.0f}")
 
 
-def _exercise(rules: RuleSet, number: int, what: str, at: Mapping[str, float], mistaken: int) -> Exercise:
+def _exercise(
+    rules: RuleSet, number: int, what: str, at: Mapping[str, float], mistaken: int, source: Source
+) -> Exercise:
     def say(line_name: str) -> Message:
         return message(rules.words, f"core.training.mistake.{what}.{line_name}", **shown)
 
@@ -112,6 +119,6 @@ def _exercise(rules: RuleSet, number: int, what: str, at: Mapping[str, float], m
         options=tuple(message(rules.words, "core.training.option.line", n=str(each + 1)) for each in range(4)),
         right=mistaken,
         answer=(message(rules.words, f"core.training.mistake.{what}.{line.name}", **{**shown, line.name: _shown(should)}),),
-        source=Source("arithmetic", "common.training", "formula", "high"),
+        source=source,
         facts={"what": what, **{name: float(value) for name, value in at.items()}},
     )  # fmt: skip

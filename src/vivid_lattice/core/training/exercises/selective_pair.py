@@ -1,4 +1,4 @@
-"""Up to which current does a breaker let a smaller one behind it open alone?"""
+"""Does the smaller of two devices in series trip first, at every current of an overload?"""
 
 from __future__ import annotations
 
