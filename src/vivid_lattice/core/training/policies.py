@@ -14,14 +14,11 @@ from vivid_lattice.core.testing.diagnosis.diagnose import diagnosed
 from vivid_lattice.core.testing.diagnosis.diagnosis import Diagnosis
 from vivid_lattice.core.testing.enter_reading import ReadingEntry, enter_readings
 from vivid_lattice.core.testing.judgement import judged
-from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.testing.test_plan import planned_id
 from vivid_lattice.core.training.acts import Measure
 from vivid_lattice.core.training.answers import answer
 from vivid_lattice.core.training.boards import TrainingBoard, middle_of, possible_places, shown_by, tells_of
 
-#: What a live test costs beside a dead one.
-_LIVE_COST = 1.3
 #: So many tests at most are taken to tell a board.
 _MOST = 120
 
@@ -77,9 +74,9 @@ class Findings:
 
 
 def screening_order(board: TrainingBoard) -> tuple[Measure, ...]:
-    """The tests of a board's plan, those first that show most of what is usually wrong for what they cost.
+    """The tests of a board's plan, dead before live, those first that show most of what is usually wrong; what shows nothing new comes last.
 
-    Equation  greedy: the test with the greatest weight of defects that it shows and none before it did, over its cost
+    Equation  greedy: the test with the greatest weight of defects that it shows and none before it did
     """
     places = possible_places(board)
     shows: dict[str, set[tuple[str, str]]] = {}
@@ -96,25 +93,18 @@ def screening_order(board: TrainingBoard) -> tuple[Measure, ...]:
     order: list[str] = []
     left = dict.fromkeys(tests)
     while left:
-        best = max(left, key=lambda name: _gain(board, shows.get(name, set()) - covered, tests[name].live))
+        gain = {name: sum(board.known[id_].weight for id_, _ in shows.get(name, set()) - covered) for name in left}
+        best = max((gain[name] > 0, not tests[name].live, gain[name], name) for name in left)[-1]
         covered |= shows.get(best, set())
         order.append(best)
         del left[best]
     return tuple(Measure(test=tests[name].test, subject=tests[name].subject) for name in order)
 
 
-def _gain(board: TrainingBoard, new: set[tuple[str, str]], live: bool) -> float:
-    return sum(board.known[id_].weight for id_, _ in new) / (_LIVE_COST if live else 1.0)
-
-
 def expert_next(findings: Findings, order: Sequence[Measure]) -> Measure | None:
-    """What an expert does next: what tells the explanations apart, else the next test of the screening, dead before live."""
+    """What an expert does next: what tells the explanations apart, else the next test of the screening."""
     own = findings.next_of_diagnosis()
-    if own is not None:
-        return own
-    left = [each for each in order if each not in findings.done]
-    dead = [each for each in left if not TRAITS[each.test].live]
-    return next(iter(dead or left), None)
+    return own if own is not None else next((each for each in order if each not in findings.done), None)
 
 
 def tests_by_expert(board: TrainingBoard) -> int | None:
