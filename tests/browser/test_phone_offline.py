@@ -7,6 +7,7 @@ from __future__ import annotations
 import base64
 import hashlib
 import tempfile
+import time
 import unittest
 from contextlib import closing, suppress
 from pathlib import Path
@@ -18,7 +19,6 @@ from PIL import Image
 from selenium.common.exceptions import NoAlertPresentException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.support.ui import WebDriverWait
 
 from tests.browser.harness import Server, free_port, open_browser
 from tests.browser.page import PATIENCE_S, PageCase
@@ -40,6 +40,15 @@ NAME = "mill.test"
 AHEAD = """
 const now = Date; const ahead = 3 * 365 * 86400e3;
 Date = class extends now { constructor(...a) { a.length ? super(...a) : super(now.now() + ahead); } static now() { return now.now() + ahead; } };
+"""
+
+#: How far the phone is with keeping the program.
+WORKER = """
+const done = arguments[0];
+if (navigator.serviceWorker.controller) done("has the page");
+else navigator.serviceWorker.getRegistration().then(
+  (is) => done(is ? ["installing", "waiting", "active"].map((each) => each + " " + is[each]?.state).join(", ") : "not registered"),
+  (error) => done(String(error)));
 """
 
 
@@ -88,11 +97,11 @@ class PhoneCase(PageCase):
         self.wait(lambda: self.browser.current_url == f"{self.base}/", "the token stays in the address")
         self.browser.get(f"{self.base}/jobs/{job_id}/testing")
         self.css("[data-testid=progress]")
-        ready = "return navigator.serviceWorker.controller !== null"
         # The whole program comes over TLS first, which takes its time on a busy machine.
-        WebDriverWait(self.browser, 4 * PATIENCE_S).until(
-            lambda browser: browser.execute_script(ready), "the program is not kept by the phone"
-        )
+        deadline = time.monotonic() + 4 * PATIENCE_S
+        while (state := self.browser.execute_async_script(WORKER)) != "has the page":
+            self.assertLess(time.monotonic(), deadline, f"the program is not kept by the phone: {state}")
+            time.sleep(0.2)
         return job_id
 
     def come_back(self) -> None:

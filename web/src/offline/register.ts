@@ -1,6 +1,6 @@
 const LOOPBACK = ["localhost", "127.0.0.1", "[::1]"];
 /** A file of the program that is not fetched ends the whole of it: so many times it is tried again, after so long [ms]. */
-const TRIES = 5;
+const TRIES = 30;
 const PAUSE_MS = 2000;
 
 /**
@@ -10,19 +10,19 @@ const PAUSE_MS = 2000;
 export function keepProgram(): void {
   if (!("serviceWorker" in navigator) || !import.meta.env.PROD || LOOPBACK.includes(location.hostname))
     return;
-  void keep(TRIES);
+  void keep(navigator.serviceWorker);
   void navigator.storage?.persist?.().catch(() => false);
 }
 
-async function keep(left: number): Promise<void> {
-  try {
-    const registration = await navigator.serviceWorker.register("/service-worker.js");
-    const worker = registration.installing;
-    worker?.addEventListener("statechange", () => {
-      if (worker.state === "redundant" && !registration.active && left > 0)
-        setTimeout(() => void keep(left - 1), PAUSE_MS);
-    });
-  } catch {
-    // The certificate is not trusted: the page says how to install it where a phone is paired.
+/** Registers the worker until it has this page; true where it has. */
+export async function keep(workers: ServiceWorkerContainer): Promise<boolean> {
+  for (let left = TRIES; left > 0; left -= 1) {
+    // Refused where the certificate is not trusted: the page says how to install it where a phone is paired.
+    const registration = await workers.register("/service-worker.js").catch(() => null);
+    if (workers.controller) return true;
+    // A page that was loading while the worker began to work is left out by it: it asks to be taken.
+    registration?.active?.postMessage("claim");
+    await new Promise((done) => setTimeout(done, PAUSE_MS));
   }
+  return workers.controller !== null;
 }

@@ -21,6 +21,10 @@ async function fromServerOrKept({ request }: { request: Request }): Promise<Resp
 registerRoute(new NavigationRoute(fromServerOrKept, { denylist: [/^\/api\//, /^\/authority\.crt$/] }));
 precacheAndRoute(__BUILT_FILES__);
 self.addEventListener("install", () => void self.skipWaiting());
-self.addEventListener("activate", (event) =>
-  (event as unknown as { waitUntil: (done: Promise<void>) => void }).waitUntil(self.clients.claim()),
-);
+self.addEventListener("activate", claim);
+// The only thing a page tells: that it is to be taken.
+self.addEventListener("message", claim);
+
+function claim(event: Event): void {
+  (event as unknown as { waitUntil: (done: Promise<void>) => void }).waitUntil(self.clients.claim());
+}
