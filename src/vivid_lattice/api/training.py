@@ -14,9 +14,11 @@ from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.core.testing.test_plan import PlannedTest
+from vivid_lattice.core.training.acts import Link
 from vivid_lattice.core.training.bench import Bench, Outcome
 from vivid_lattice.core.training.exercises.exercise import ExerciseKind
 from vivid_lattice.core.training.exercises.maker import kinds_of
+from vivid_lattice.core.training.house import HouseCircuit, house_circuit
 from vivid_lattice.core.training.leads import Function, Point, connection_of
 from vivid_lattice.core.training.replay import ReplayStep, Revealed, replay, revealed
 from vivid_lattice.core.training.score import Score
@@ -61,7 +63,10 @@ class BenchCircuit(BaseModel):
     id: str
     name: str
     device: str
-    lights: bool
+    group: str
+    house: HouseCircuit
+    neutral_off: bool
+    link: Link
     live: bool
     off: bool
     locked: bool
@@ -70,6 +75,17 @@ class BenchCircuit(BaseModel):
     open: bool
     taken_off: bool
     tested: bool
+
+
+class BenchGroup(BaseModel):
+    """A shared residual-current device, and what it is like now."""
+
+    id: str
+    name: Text
+    device: str
+    off: bool
+    locked: bool
+    tripped: bool
 
 
 class Leads(BaseModel):
@@ -119,7 +135,10 @@ class PlayView(BaseModel):
     main_locked: bool
     indicator: bool
     nulled: bool
+    told: bool
+    earth_off: bool
     hints_left: int
+    groups: list[BenchGroup]
     circuits: list[BenchCircuit]
     tests: list[BenchTest]
     defects: list[DefectName]
@@ -211,11 +230,12 @@ def _view(played: Played) -> PlayView:
         main_locked="" in bench.locked,
         indicator=bench.indicator,
         nulled=bench.nulled,
+        told=bench.told,
+        earth_off=bench.earth_off,
         hints_left=level.hints - bench.hints,
+        groups=_groups(bench),
         circuits=_circuits(bench),
-        tests=[
-            _test(each, readings.get((each.test, each.subject.kind, each.subject.id), "")) for each in board.plan.tests
-        ],
+        tests=[_test(each, readings.get((each.test, each.subject.kind, each.subject.id), "")) for each in board.tests],
         defects=sorted(
             (DefectName(id=each.id, name=each.name) for each in board.known.values()), key=lambda each: each.name
         ),
@@ -237,11 +257,24 @@ def _view(played: Played) -> PlayView:
     )
 
 
+def _groups(bench: Bench) -> list[BenchGroup]:
+    return [
+        BenchGroup(
+            id=each.id, name=each.name, device=f"{each.rating_a:g} A, {each.rcd.idn_ma:g} mA, {each.rcd.type}",
+            off=each.id in bench.off, locked=each.id in bench.locked, tripped=each.id in bench.tripped,
+        )
+        for each in bench.board.network.rcds.all
+        if each.id in bench.board.groups
+    ]  # fmt: skip
+
+
 def _circuits(bench: Bench) -> list[BenchCircuit]:
+    group = {circuit: name for name, circuits in bench.board.groups.items() for circuit in circuits}
     return [
         BenchCircuit(
             id=each.id, name=each.name, device="" if isinstance(each.device, str) else each.device.label,
-            lights=any(load.kind == "lamp" for load in each.loads), live=bench.has_voltage(each.id), off=each.id in bench.off,
+            group=group.get(each.id, ""), house=house_circuit(bench, each), neutral_off=each.id in bench.lifted,
+            link=bench.links.get(each.id, "none"), live=bench.has_voltage(each.id), off=each.id in bench.off,
             locked=each.id in bench.locked, tripped=each.id in bench.tripped, proved=each.id in bench.proved,
             open=each.id in bench.open, taken_off=each.id in bench.taken_off, tested=each.id in bench.tested,
         )

@@ -93,6 +93,16 @@ class Protection(unittest.TestCase):
             assert not isinstance(circuit.device, str)
             self.assertIsNone(circuit.device.rcd, circuit.name)
 
+    def test_behind_a_shared_rcd_a_british_circuit_has_a_breaker_and_no_second_rcd(self) -> None:
+        """Two 30 mA devices in series trip together: common practice, no source."""
+        of = typed("kitchen ring 30m", "lights 300W 30m", "shower 9kW 12m, bathroom", rules="uk")
+        of = of.model_copy(update={"boards": (of.boards[0].model_copy(update={"shared_rcds": (
+            SharedRcd(id="r1", name="RCD 1", rating_a=63.0, rcd=Rcd(idn_ma=30.0, type="A")),
+        ), "ways": tuple(way.model_copy(update={"rcd": "r1"}) for way in of.boards[0].ways[:2]) + of.boards[0].ways[2:]}),)})  # fmt: skip
+        done = design(of).job
+        kinds = [getattr(circuit.device, "kind", None) for circuit in done.circuits]
+        self.assertEqual(kinds, ["mcb", "mcb", "rcbo"])
+
     def test_two_socket_circuits_of_one_name_are_not_taken_for_the_lines_of_one_load(self) -> None:
         of = set_supply(typed(rules="iec-de"), "3x63A").job
         for line in ("sockets 10m, kitchen", "sockets 12m, kitchen", "sockets 14m, living"):

@@ -19,8 +19,13 @@ from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.training.acts import (
     Act,
     Connect,
+    Detector,
+    EarthingConductor,
     Finish,
     Hint,
+    LiftNeutral,
+    Link,
+    LinkAtBoard,
     Lock,
     Look,
     Measure,
@@ -29,12 +34,15 @@ from vivid_lattice.core.training.acts import (
     Open,
     ProveDead,
     ProveIndicator,
+    Shortcut,
+    ShortcutKind,
     Switch,
     TakeOff,
+    Tell,
 )
 from vivid_lattice.core.training.bench import Bench
 from vivid_lattice.core.training.boards import board_with, circuits_of, possible_places, training_board
-from vivid_lattice.core.training.leads import DEAD, Function, Point, connection_of, test_made
+from vivid_lattice.core.training.leads import DEAD, Function, Point, connection_of, link_of, tests_made
 from vivid_lattice.core.training.policies import tests_at_random, tests_by_expert
 from vivid_lattice.core.training.replay import replay, revealed
 from vivid_lattice.core.training.session import Attempt, BoardSpec, board_of, play
@@ -49,8 +57,9 @@ def of(circuit: str) -> ReadingSubject:
     return ReadingSubject(kind="circuit", id=circuit)
 
 
-def make_dead(circuit: str) -> list[Act]:
-    return [Switch(device=circuit, on=False), Lock(device=circuit), ProveIndicator(), ProveDead(circuit=circuit), ProveIndicator()]  # fmt: skip
+def make_dead(circuit: str, device: str | None = None) -> list[Act]:
+    at = circuit if device is None else device
+    return [Switch(device=at, on=False), Lock(device=at), ProveIndicator(), ProveDead(circuit=circuit), ProveIndicator()]  # fmt: skip
 
 
 def back(circuit: str) -> list[Act]:
@@ -67,23 +76,30 @@ class Truth:
         self.bench = bench
         self.all = [each.id for each in bench.board.job.circuits]
         board = bench.board
-        self.fed_elsewhere = {
-            each.circuit for each in board.hidden
-            if (effect := board.known[each.id].effects.get("ident")) is not None and effect.change != "same"
-        }  # fmt: skip
+        self.fed_elsewhere: set[str] = set()
+        for each in board.hidden:
+            effect = board.known[each.id].effects.get("ident")
+            if effect is not None and effect.change != "same":
+                self.fed_elsewhere.add(each.circuit)
         self.off: set[str] = set()
         self.locked: set[str] = set()
         #: Circuits that were tested dead between two proofs of the indicator, and have had no supply since.
         self.proved: set[str] = set()
         self.apart: set[str] = set()
+        self.told = False
+        #: The shared device before each circuit, from the job.
+        self.shared = {way.circuit: f"main:{way.rcd}" for way in board.job.boards[0].ways if way.rcd is not None}
+
+    def before(self, circuit: str) -> set[str]:
+        return {"", circuit} | ({self.shared[circuit]} if circuit in self.shared else set())
 
     def dead(self, circuit: str) -> bool:
         if circuit in self.fed_elsewhere:
             return "" in self.off
-        return bool({"", circuit} & self.off) or circuit in self.bench.tripped
+        return bool(self.before(circuit) & (self.off | self.bench.tripped))
 
     def locked_off(self, circuit: str) -> bool:
-        return any(each in self.off and each in self.locked for each in ("", circuit))
+        return bool(self.before(circuit) & self.off & self.locked)
 
     def after(self, act: Act) -> None:
         if isinstance(act, Switch) and act.device not in self.locked:
@@ -93,6 +109,7 @@ class Truth:
                 self.locked.discard(act.device)
             elif act.device in self.off:
                 self.locked.add(act.device)
+        self.told = self.told or isinstance(act, Tell)
         if isinstance(act, TakeOff):
             (self.apart.add if act.off else self.apart.discard)(act.circuit)
         self.proved &= {each for each in self.all if self.dead(each)}
@@ -108,7 +125,7 @@ def attempts(draw: st.DrawFn) -> tuple[str, int, int, list[Act]]:
     rng = random.Random(draw(st.integers(0, 10**6)))
     acts: list[Act] = []
     for _ in range(draw(st.integers(1, 60))):
-        circuit, device = rng.choice(circuits), rng.choice(["", *circuits])
+        circuit, device = rng.choice(circuits), rng.choice(["", *circuits, *board.groups])
         test = rng.choice(board.plan.tests)
         acts += rng.choice(
             [
@@ -116,8 +133,11 @@ def attempts(draw: st.DrawFn) -> tuple[str, int, int, list[Act]]:
                 [ProveIndicator()], [ProveDead(circuit=circuit)], [Open(circuit=circuit, opened=rng.random() < 0.6)],
                 [TakeOff(circuit=circuit, off=rng.random() < 0.6)], [Measure(test=test.test, subject=test.subject)],
                 [Connect(function=rng.choice(FUNCTIONS), first=rng.choice(POINTS), second=rng.choice(POINTS), at=circuit)],
-                make_dead(circuit), back(circuit), [Look(circuit=circuit)],
-                [NullLeads()], [Hint()],
+                make_dead(circuit), make_dead(circuit, ""), back(circuit), [Look(circuit=circuit)],
+                [NullLeads()], [Hint()], [Tell()], [LinkAtBoard(circuit=circuit, link=rng.choice(get_args(Link)))],
+                [LiftNeutral(circuit=circuit, off=rng.random() < 0.6)], [EarthingConductor(off=rng.random() < 0.6)],
+                [ProveDead(circuit=circuit, by=rng.choice(get_args(Detector)))],
+                [Shortcut(what=rng.choice(get_args(ShortcutKind)))],
             ]
         )  # fmt: skip
     return standard, level, number, acts
@@ -134,7 +154,14 @@ class Stopped(unittest.TestCase):
         truth = Truth(bench)
         before_proof: set[str] = set()
         for act in acts:
+            metal_live = bench.metal_live
             refused = bench.do(act).refused
+            if metal_live and isinstance(act, Measure | Open | ProveDead | LiftNeutral | EarthingConductor):
+                self.assertTrue(
+                    refused == "pen-open" or not (getattr(act, "off", True) and getattr(act, "opened", True))
+                )
+                continue
+            self.of_the_board(truth, act, refused)
             if isinstance(act, Measure) and not TRAITS[act.test].live and act.test != "insp":
                 circuits = [act.subject.id] if act.subject.kind == "circuit" else []
                 for circuit in circuits:
@@ -142,8 +169,12 @@ class Stopped(unittest.TestCase):
                         self.assertIn(refused, ("dead-test-live", "no-lock"), act)
                     elif act.test in INSULATION and circuit not in truth.apart:
                         self.assertEqual(refused, "insulation-electronics")
+                    elif act.test in INSULATION and not truth.told:
+                        self.assertEqual(refused, "insulation-person")
                 if act.subject.kind in ("supply", "board", "electrode") and not {""} <= truth.off & truth.locked:
                     self.assertEqual(refused, "dead-test-live")
+            if isinstance(act, Measure) and act.test.startswith("rcd_") and act.test in TRAITS and not truth.told:
+                self.assertIn(refused, ("rcd-test-consequence", "loop-no-earth"))
             at = act.at if isinstance(act, Connect) and act.function in DEAD else ""
             if at and not (truth.dead(at) and at in truth.proved and truth.locked_off(at)):
                 self.assertIn(refused, ("dead-test-live", "no-lock"), act)
@@ -165,8 +196,34 @@ class Stopped(unittest.TestCase):
                 before_proof.add(act.circuit)
             truth.after(act)
             before_proof &= {each for each in truth.all if truth.dead(each)}
+            if isinstance(act, Switch) and act.on:
+                on = [each for each in truth.all if not truth.dead(each)]
+                self.assertEqual([each for each in on if each in bench.links or bench.is_apart(each)], [])
+                self.assertFalse(on and bench.earth_off)
             # what has supply is never taken for dead
             self.assertEqual([each for each in bench.proved if bench.is_on(each)], [])
+
+    def of_the_board(self, truth: Truth, act: Act, refused: str) -> None:
+        """What is done behind the cover of the board, and what is never right."""
+        if isinstance(act, Shortcut):
+            self.assertEqual(refused, act.what)
+        if isinstance(act, ProveDead) and act.by != "two-pole":
+            self.assertEqual(refused, "one-pole-indicator")
+        others = {each.id for each in truth.bench.board.job.circuits if each.source is not None}
+        other_on = not others <= truth.off & truth.locked
+        if isinstance(act, LiftNeutral) and act.off:
+            if not (truth.before(act.circuit) - {act.circuit}) & truth.off:
+                self.assertEqual(refused, "neutral-lift-live")
+            elif other_on:
+                self.assertEqual(refused, "other-supply")
+        whole = {""} <= truth.off & truth.locked
+        if isinstance(act, EarthingConductor) and act.off and (other_on or not whole):
+            self.assertIn(refused, ("other-supply", "earth-off-live", "step-potential"))
+        if isinstance(act, LinkAtBoard) and act.link != "none":
+            if other_on:
+                self.assertEqual(refused, "other-supply")
+            elif act.circuit not in truth.proved or not truth.locked_off(act.circuit):
+                self.assertIn(refused, ("no-lock", "no-proof"))
 
     def refused(self, bench: Bench, *acts: Act) -> list[str]:
         return [bench.do(act).refused for act in acts]
@@ -179,6 +236,7 @@ class Stopped(unittest.TestCase):
                 *make_dead(circuit),
                 Open(circuit=circuit),
                 TakeOff(circuit=circuit),
+                Tell(),
                 Measure(test="ir_le", subject=of(circuit)),
             ]
             self.assertEqual(set(self.refused(bench, *acts)), {""}, standard)
@@ -244,7 +302,7 @@ class Stopped(unittest.TestCase):
             bench = Bench(board=board)
             dead = [each for each in board.plan.tests if each.subject == of(circuit) and not each.live]
             acts = [
-                *make_dead(circuit), Open(circuit=circuit), TakeOff(circuit=circuit),
+                *make_dead(circuit), Open(circuit=circuit), TakeOff(circuit=circuit), Tell(),
                 *(Measure(test=each.test, subject=each.subject) for each in dead), *back(circuit),
             ]  # fmt: skip
             self.assertEqual(set(self.refused(bench, *acts)), {""}, standard)
@@ -258,7 +316,7 @@ class Stopped(unittest.TestCase):
             for each in board.plan.tests
             if each.subject == of("c2") and not each.live
         ]
-        said = self.refused(bench, *make_dead("c2"), TakeOff(circuit="c2"), *dead, *back("c2"))
+        said = self.refused(bench, *make_dead("c2"), TakeOff(circuit="c2"), Tell(), *dead, *back("c2"))
         self.assertEqual(said[-1], "live-before-dead")
 
     def test_a_device_whose_test_opens_it_takes_the_supply_away_until_it_is_closed(self) -> None:
@@ -267,6 +325,7 @@ class Stopped(unittest.TestCase):
             test = next(each for each in board.plan.tests if each.test in ("rcd_1", "rcd_ramp"))
             circuit = circuits_of(board, test.subject)[0]
             bench = Bench(board=board)
+            bench.do(Tell())
             done = bench.do(Measure(test=test.test, subject=test.subject))
             self.assertEqual((done.tripped, bench.is_on(circuit)), ((circuit,), False), standard)
             self.assertEqual(bench.do(Measure(test=test.test, subject=test.subject)).reading, "")
@@ -274,6 +333,7 @@ class Stopped(unittest.TestCase):
             self.assertTrue(bench.is_on(circuit))
         stuck = with_defect(sound("uk", 0), sound("uk", 0).known[D + "rcd-stuck"], "c2")
         bench = Bench(board=stuck)
+        bench.do(Tell())
         done = bench.do(Measure(test="rcd_1", subject=ReadingSubject(kind="rcd", id="c2")))
         self.assertEqual((done.reading, bench.is_on("c2")), ("did not trip", True))
 
@@ -319,9 +379,12 @@ class Stopped(unittest.TestCase):
                         self.assertFalse(test.test.startswith(("ir_", "zs", "r1", "rcd_1")), test.test)
                         continue
                     at = "" if test.subject.kind == "supply" else circuits_of(board, test.subject)[0]
-                    found = test_made(board, leads[0], *leads[1], at)
-                    assert found is not None
-                    self.assertEqual(found.id, test.id, standard)
+                    found = [
+                        each
+                        for each in tests_made(board, leads[0], *leads[1], at)
+                        if link_of(each.test) == link_of(test.test)
+                    ]
+                    self.assertEqual([each.id for each in found], [test.id], standard)
                     made += 1
                 self.assertGreater(made, 8)
 
@@ -330,7 +393,7 @@ class Stopped(unittest.TestCase):
         leads = Connect(function="insulation", first="earth", second="line", at="c1")
         test = Measure(test="ir_le", subject=of("c1"))
         self.assertEqual((by_leads.do(leads).refused, by_test.do(test).refused), ("dead-test-live", "dead-test-live"))
-        for act in (*make_dead("c1"), TakeOff(circuit="c1")):
+        for act in (*make_dead("c1"), TakeOff(circuit="c1"), Tell()):
             by_leads.do(act)
             by_test.do(act)
         self.assertEqual(by_leads.do(leads).reading, by_test.do(test).reading)
@@ -368,7 +431,13 @@ class Scored(unittest.TestCase):
             acts.extend(more)
             return [bench.do(each).reading for each in more]
 
-        do(NullLeads(), Switch(on=False), Lock(), *(Switch(device=each.id, on=False) for each in board.job.circuits))
+        do(
+            NullLeads(),
+            Tell(),
+            Switch(on=False),
+            Lock(),
+            *(Switch(device=each.id, on=False) for each in board.job.circuits),
+        )
         for hidden in board.hidden:
             circuit = hidden.circuit or board.job.circuits[0].id
             do(

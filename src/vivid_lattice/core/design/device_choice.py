@@ -195,7 +195,8 @@ def that_breaks(job: Job, circuit: Circuit, device: Device, rules: RuleSet) -> D
 
 def _protecting(job: Job, circuit: Circuit, device: Device, rules: RuleSet, by_rcd: bool) -> tuple[Job, Device]:
     """The job and the device in the form that the checks of RCDs and arc faults require, and that is usual: the device itself where
-    it meets them; behind a shared RCD of its board where there is one; else the first form that does.
+    it meets them; a breaker where the circuit is behind a shared RCD; behind a shared RCD of its board where there is one; else the
+    first form that does.
 
     by_rcd  whether a 30 mA RCD protects such a circuit as a matter of course
     What the circuit prefers is left alone.
@@ -212,6 +213,8 @@ def _protecting(job: Job, circuit: Circuit, device: Device, rules: RuleSet, by_r
         lacks = by_rcd and not any(rcd_ahead.rcd.idn_ma <= _FOR_PEOPLE_MA for rcd_ahead in upstream)
         return lacks + sum(run_check_alone(check, name, ctx).verdict == "fail" for check, name in _FORM_CHECKS)
 
+    if (breaker := _breaker_of(job, circuit, device, rules)) is not None and not fails(breaker):
+        return job, breaker
     count = fails(device)
     if count:
         for behind in _behind_shared(job, circuit):
@@ -226,6 +229,18 @@ def _protecting(job: Job, circuit: Circuit, device: Device, rules: RuleSet, by_r
         if (position := fails(tried)) < count:
             best, count = tried, position
     return job, best
+
+
+def _breaker_of(job: Job, circuit: Circuit, device: Device, rules: RuleSet) -> Device | None:
+    """The breaker in place of one with an RCD of its own, for a circuit that is behind a shared RCD already: two in series trip together.
+    None where it is behind none, or the device has none."""
+    board = job.find_board_of(circuit.id)
+    if device.rcd is None or device.arc_fault or board is None:
+        return None
+    if not any(way.circuit == circuit.id and way.rcd is not None for way in board.ways):
+        return None
+    forms = protecting_devices(device, rules)
+    return next((each for each in forms if each.rcd is None and each.arc_fault == device.arc_fault), None)
 
 
 def _parts_of_one_load(job: Job, circuit: Circuit) -> set[str]:

@@ -10,9 +10,17 @@ from vivid_lattice.core.document.base import DocumentModel
 from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.training.leads import Function, Point
 
-#: A device by the circuit that it is of; '' is the main switch of the board.
+#: A device by the circuit that it is of, or the shared residual-current device by its own name; '' is the main switch of the board.
 _Device = Annotated[str, Field(max_length=60)]
 _Circuit = Annotated[str, Field(min_length=1, max_length=60)]
+#: What shows whether there is voltage.
+Detector = Literal["two-pole", "one-pole", "non-contact", "multimeter"]
+#: What is joined at the board for a test.
+Link = Literal["none", "line-earth", "line-neutral", "crossed-neutral", "crossed-earth"]
+#: What people do to be done sooner, and what is never right, as the rules of training name it.
+ShortcutKind = Literal[
+    "rcd-out", "bigger-device", "cutout", "voltage-by-touch", "metal-for-earth", "wrong-category", "alone-live",
+]  # fmt: skip
 
 
 class Look(DocumentModel):
@@ -45,10 +53,11 @@ class ProveIndicator(DocumentModel):
 
 
 class ProveDead(DocumentModel):
-    """Every pair of conductors of a circuit tested with the indicator."""
+    """Every pair of conductors of a circuit tested with the indicator, or with something else that is at hand."""
 
     act: Literal["prove-dead"] = "prove-dead"
     circuit: _Circuit
+    by: Detector = "two-pole"
 
 
 class Open(DocumentModel):
@@ -65,6 +74,42 @@ class TakeOff(DocumentModel):
     act: Literal["take-off"] = "take-off"
     circuit: _Circuit
     off: bool = True
+
+
+class Tell(DocumentModel):
+    """The people told what is tested and what loses its supply, with their consent; the open ends guarded."""
+
+    act: Literal["tell"] = "tell"
+
+
+class LinkAtBoard(DocumentModel):
+    """Conductors of a circuit joined at the board for a test; ``none``: the link is out again."""
+
+    act: Literal["link"] = "link"
+    circuit: _Circuit
+    link: Link = "none"
+
+
+class LiftNeutral(DocumentModel):
+    """The neutral of a circuit lifted from its bar, or put back."""
+
+    act: Literal["lift-neutral"] = "lift-neutral"
+    circuit: _Circuit
+    off: bool = True
+
+
+class EarthingConductor(DocumentModel):
+    """The earthing conductor taken off the main earthing terminal, or put back."""
+
+    act: Literal["earthing-conductor"] = "earthing-conductor"
+    off: bool = True
+
+
+class Shortcut(DocumentModel):
+    """Something that is never right, whatever the board is like."""
+
+    act: Literal["shortcut"] = "shortcut"
+    what: ShortcutKind
 
 
 class NullLeads(DocumentModel):
@@ -120,6 +165,11 @@ Act = Annotated[
     | ProveDead
     | Open
     | TakeOff
+    | Tell
+    | LinkAtBoard
+    | LiftNeutral
+    | EarthingConductor
+    | Shortcut
     | NullLeads
     | Measure
     | Connect

@@ -10,7 +10,7 @@ from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.testing.diagnosis.defects import Defect
 from vivid_lattice.core.testing.diagnosis.prediction import WRONG, Predicted, predicted
 from vivid_lattice.core.testing.reading_kinds import TRAITS
-from vivid_lattice.core.training.boards import HiddenDefect, TrainingBoard, circuits_of
+from vivid_lattice.core.training.boards import HiddenDefect, TrainingBoard, circuits_of, middle_of
 
 #: Leads that are not nulled add so much to a resistance [Ω]; a sound residual-current device opens in so many milliseconds.
 LEADS_OHM = 0.14
@@ -19,10 +19,14 @@ _SOUND_MS, _LATE_MS, _EARLY_MS = 24.0, 340.0, 4.0
 _RATED_MA = 30.0
 #: Insulation beyond this reads over the range [MΩ].
 _RANGE_MOHM = 199.0
+#: Insulation is no less than this [MΩ].
+_LEAST_MOHM = 1e-3
 #: A short conductor [Ω], and the voltage with a load on as a share of the nominal one.
 _SHORT_OHM, _UNDER_LOAD = 0.04, 0.98
 #: A repeat of a reading differs by so much of its uncertainty.
 _REPEATS = 0.15
+#: What a loop at the origin is read with while the earthing conductor is on.
+PARALLEL_PATHS = "common.defect.ze-with-parallel-paths"
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,25 +38,35 @@ class Answer:
 
 
 def answer(
-    board: TrainingBoard, kind: ReadingKind, subject: ReadingSubject, *, nulled: bool = True, repeat: int = 0
+    board: TrainingBoard,
+    kind: ReadingKind,
+    subject: ReadingSubject,
+    *,
+    nulled: bool = True,
+    repeat: int = 0,
+    earth_on: bool = False,
 ) -> Answer:
     """A reading of a board. The same test twice differs by its repeatability alone.
 
-    nulled  the leads were nulled;  repeat: how often it was read before
+    nulled    the leads were nulled
+    repeat    how often it was read before
+    earth_on  the earthing conductor is on: a loop at the origin is read with every other path to earth
     """
-    made = engine(board, kind, subject)
+    made = engine(board, kind, subject, earth_on=earth_on)
     if not TRAITS[kind].is_figure:
         wrong = made.change in WRONG
         return Answer("wrong" if wrong else "ok", wrong)
     return Answer(_shown(board, kind, subject, made, nulled=nulled, repeat=repeat), False)
 
 
-def engine(board: TrainingBoard, kind: ReadingKind, subject: ReadingSubject) -> Predicted:
+def engine(board: TrainingBoard, kind: ReadingKind, subject: ReadingSubject, *, earth_on: bool = False) -> Predicted:
     """What the engine makes of a reading with the board's defects in it: of the circuit, of the worst of those behind a residual-current
-    device, of the supply by the defects of the whole installation."""
+    device, of the supply by the defects of the whole installation, and with other paths to earth while its own is on."""
     found = [_made(board, kind, circuit, board.defects_of(circuit)) for circuit in circuits_of(board, subject)]
     if not found:
-        return _made(board, kind, board.job.circuits[0].id, board.defects_of(""))
+        paths = board.known.get(PARALLEL_PATHS) if earth_on and kind == "ze" else None
+        also = () if paths is None else ((paths, HiddenDefect(paths.id, "", middle_of(paths))),)
+        return _made(board, kind, board.job.circuits[0].id, (*board.defects_of(""), *also))
     return next((each for each in found if each.change != "same"), found[0])
 
 
@@ -114,3 +128,10 @@ def _of_rcd(board: TrainingBoard, kind: ReadingKind, made: Predicted) -> str:
         share = {"up": 1.15 * high, "late": 1.15 * high, "down": 0.9 * low, "early": 0.7 * low}
         return f"{share.get(made.change, (low + high) / 2):.1f}"
     return f"{_LATE_MS if made.change == 'late' else _EARLY_MS if made.change == 'early' else _SOUND_MS:g}"
+
+
+def in_parallel(texts: Sequence[str]) -> str:
+    """The insulation of several circuits in parallel [MΩ], from what each shows."""
+    total = sum(1 / max(float(text.lstrip(">")), _LEAST_MOHM) for text in texts)
+    over = all(text.startswith(">") for text in texts)
+    return f">{1 / total:.0f}" if over else f"{max(1 / total, 0.0):.2f}"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
@@ -10,12 +10,16 @@ from vivid_lattice.core.errors import NotPossible
 from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.testing.diagnosis.defects import Defect
 from vivid_lattice.core.testing.reading_kinds import TRAITS
-from vivid_lattice.core.testing.test_plan import reading_title
+from vivid_lattice.core.testing.test_plan import PlannedTest, reading_title
 from vivid_lattice.core.training.acts import (
     Act,
     Connect,
+    EarthingConductor,
     Finish,
     Hint,
+    LiftNeutral,
+    Link,
+    LinkAtBoard,
     Lock,
     Look,
     Measure,
@@ -24,14 +28,16 @@ from vivid_lattice.core.training.acts import (
     Open,
     ProveDead,
     ProveIndicator,
+    Shortcut,
     Switch,
     TakeOff,
+    Tell,
 )
-from vivid_lattice.core.training.answers import Answer, answer
+from vivid_lattice.core.training.answers import Answer, answer, in_parallel
 from vivid_lattice.core.training.bench_state import BenchState
 from vivid_lattice.core.training.boards import circuits_of
-from vivid_lattice.core.training.leads import DEAD, test_made
-from vivid_lattice.core.training.training_rules import levels, stopped
+from vivid_lattice.core.training.leads import DEAD, link_of, tests_made
+from vivid_lattice.core.training.training_rules import LEADS_FROM_LEVEL, levels, stopped
 from vivid_lattice.core.training.unsafe import unsafe
 
 #: Faults of a live defect that its overcurrent device opens at once, and those that its residual-current device does.
@@ -39,12 +45,19 @@ _OVERCURRENT = frozenset({"line-neutral", "line-earth"})
 _RESIDUAL = frozenset({"line-earth", "leakage", "neutral-earth", "borrowed-neutral", "neutral-wrong-bar", "neutrals-swapped", "rcd-neutral-crossed", "nail"})  # fmt: skip
 #: Tests after which a residual-current device is open, as it should be; by half of its current only where it is too sensitive.
 _TRIP_TESTS: frozenset[ReadingKind] = frozenset({"rcd_half", "rcd_1", "rcd_5", "rcd_ramp", "rcd_button"})
+#: Read with one end of the conductor off; metalwork with so much to the ground is dangerous [V].
+_ONE_END_OFF: frozenset[ReadingKind] = frozenset({"r_me", "ra"})
+TOUCH_V = 50.0
+#: Links that short what an insulation test is between.
+_SHORTED_BY: Mapping[ReadingKind, tuple[Link, ...]] = {
+    "ir_ln": ("line-neutral", "crossed-neutral"), "ir_le": ("line-earth", "crossed-earth"),
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Outcome:
     """What came of an act. ``said``: what the learner sees or hears, of a reading its name; ``refused``: the act that was stopped, '' of
-    none; ``reading``: the display; ``tripped``: circuits whose device tripped."""
+    none; ``reading``: the display; ``tripped``: devices that tripped."""
 
     said: Text = ""
     refused: str = ""
@@ -70,10 +83,11 @@ class Bench(BenchState):
         return self._stop(why) if why else self._done(act)
 
     def _check(self, act: Act) -> None:
-        named = act.model_dump(include={"circuit", "device", "at"}).values()
+        named = act.model_dump(include={"circuit", "device", "at"})
         subject = [act.subject.id] if isinstance(act, Measure) and act.subject.kind == "circuit" else []
-        for circuit in (*named, *subject):
-            if circuit and circuit not in self.circuits:
+        for circuit in (*named.values(), *subject):
+            is_group = circuit in self.board.groups and "device" in named
+            if circuit and circuit not in self.circuits and not is_group:
                 raise NotPossible(message(None, "core.training.no_circuit", circuit=circuit))
 
     def _stop(self, why: str) -> Outcome:
@@ -82,13 +96,19 @@ class Bench(BenchState):
 
     def _connect(self, act: Connect) -> Outcome:
         """The test that the leads make; where they make none, still stopped where the circuit is not proved dead."""
-        made = test_made(self.board, act.function, act.first, act.second, act.at)
+        made = self._made_by(act)
         if made is not None:
             return self.do(Measure(test=made.test, subject=made.subject))
         kind = DEAD.get(act.function)
         subject = ReadingSubject(kind="circuit" if act.at else "supply", id=act.at or "supply")
         why = unsafe(self, Measure(test=kind, subject=subject)) if kind is not None else ""
         return self._stop(why) if why else Outcome(said=_say("no_such_test"))
+
+    def _made_by(self, act: Connect) -> PlannedTest | None:
+        """The test of the points, where what is joined at the board is what it is read with; of several, the one that has the link."""
+        tests = tests_made(self.board, act.function, act.first, act.second, act.at)
+        link = self.links.get(act.at, "none")
+        return next((each for each in tests if link_of(each.test) == link), next(iter(tests), None))
 
     def _done(self, act: Act) -> Outcome:
         match act:
@@ -108,6 +128,19 @@ class Bench(BenchState):
             case TakeOff():
                 (self.taken_off.add if act.off else self.taken_off.discard)(act.circuit)
                 return Outcome(said=_say("taken_off" if act.off else "put_back"))
+            case LinkAtBoard():
+                return self._link(act)
+            case LiftNeutral():
+                (self.lifted.add if act.off else self.lifted.discard)(act.circuit)
+                return Outcome(said=_say("neutral_off" if act.off else "neutral_back"))
+            case EarthingConductor():
+                self.earth_off = act.off
+                return Outcome(said=_say("earth_off" if act.off else "earth_back"))
+            case Tell():
+                self.told = True
+                return Outcome(said=_say("told"))
+            case Shortcut():  # always stopped before
+                return Outcome()
             case NullLeads():
                 self.nulled = True
                 return Outcome(said=_say("nulled"))
@@ -135,27 +168,39 @@ class Bench(BenchState):
         for circuits in (self.proved, self.tested):
             circuits -= {each for each in circuits if self.has_voltage(each)}
         self.board_proved = self.board_proved and "" in self.off
-        opened = self._trips([act.device] if act.device else self.circuits)
-        for circuit in opened:
-            self.tripped.add(circuit)
-            self.closings[circuit] = self.closings.get(circuit, 0) + 1
+        opened = self._trips(self.circuits_at(act.device))
+        self.tripped.update(opened)
+        for device in opened:
+            self.closings[device] = self.closings.get(device, 0) + 1
         return Outcome(said=_say("trips" if opened else "on"), tripped=opened)
 
     def _trips(self, circuits: Sequence[str]) -> tuple[str, ...]:
-        """Circuits whose device trips as they are switched on with loads: by the faults that their defects are when they are live."""
-        return tuple(
-            each
+        """Devices that trip as circuits are switched on with loads: by the faults that their defects are when they are live."""
+        found = [
+            device
             for each in circuits
-            if self.is_on(each) and any(self._opens(d, each) for d, _ in self.board.defects_of(each))
-        )
+            if self.is_on(each)
+            for defect, _ in self.board.defects_of(each)
+            if (device := self._opened_by(defect, each))
+        ]
+        return tuple(dict.fromkeys(found))
 
-    def _opens(self, defect: Defect, circuit: str) -> bool:
-        has_rcd = "rcd" in self.board.models[circuit].facts
+    def _opened_by(self, defect: Defect, circuit: str) -> str:
+        """The device that a defect opens: a short its circuit's, what flows to earth the residual-current device before it. '': none."""
         faults = set(defect.events)
         on_load = defect.effects.get("rcd_load")
-        return bool(faults & _OVERCURRENT) or (
-            has_rcd and (bool(faults & _RESIDUAL) or (on_load is not None and on_load.change == "trips"))
-        )
+        if "rcd" in self.board.models[circuit].facts and (
+            bool(faults & _RESIDUAL) or (on_load is not None and on_load.change == "trips")
+        ):
+            return self.devices_of(circuit)[-2] or circuit
+        return circuit if faults & _OVERCURRENT else ""
+
+    def _link(self, act: LinkAtBoard) -> Outcome:
+        if act.link == "none":
+            self.links.pop(act.circuit, None)
+            return Outcome(said=_say("link_out"))
+        self.links[act.circuit] = act.link
+        return Outcome(said=_say("link_in"))
 
     def _lock(self, act: Lock) -> Outcome:
         if not act.locked:
@@ -195,20 +240,50 @@ class Bench(BenchState):
         circuits = circuits_of(self.board, act.subject) if act.subject.kind in ("circuit", "rcd") else ()
         if TRAITS[act.test].live and circuits and not any(self.has_voltage(each) for each in circuits):
             return Outcome(said=_say("not_live"))
-        repeat = sum((each.test, each.subject) == (act.test, act.subject) for each in self.done)
-        shown = answer(self.board, act.test, act.subject, nulled=self.nulled, repeat=repeat)
+        if act.test in _ONE_END_OFF and not self.earth_off:
+            return Outcome(said=_say("one_end_off"))
+        shown = self._shown(act)
+        self.metal_live = self.metal_live or (act.test == "u_me" and float(shown.text) >= TOUCH_V)
         self.done.append(act)
         opened = self._tripped_by(act, shown)
         self.tripped.update(opened)
         return Outcome(said=reading_title(self.board.network, act.test), reading=shown.text, tripped=opened)
 
+    def _shown(self, act: Measure) -> Answer:
+        """What the tester shows with the links, the neutral and the earthing conductor as they are now."""
+        repeat = sum((each.test, each.subject) == (act.test, act.subject) for each in self.done)
+        shown = answer(
+            self.board, act.test, act.subject, nulled=self.nulled, repeat=repeat, earth_on=not self.earth_off
+        )
+        if not self.by_hand or act.subject.kind != "circuit" or not TRAITS[act.test].is_figure:
+            return shown
+        link = self.links.get(act.subject.id, "none")
+        if act.test in _SHORTED_BY and link in _SHORTED_BY[act.test]:
+            return Answer("0.00", False)
+        if act.test == "ir_ne" and act.subject.id not in self.lifted:
+            return self._over_the_bar(act, shown)
+        return shown if TRAITS[act.test].live or link_of(act.test) in (link, "none") else Answer("OL", False)
+
+    @property
+    def by_hand(self) -> bool:
+        """Whether the learner sets the tester, and joins and lifts what a test needs, herself."""
+        return self.board.level >= LEADS_FROM_LEVEL
+
+    def _over_the_bar(self, act: Measure, own: Answer) -> Answer:
+        """Neutral to earth of a circuit whose neutral is on its bar: all that are on the bar, in parallel."""
+        on_bar = [each for each in self.board.with_(act.subject.id) if each not in self.lifted | {act.subject.id}]
+        others = [answer(self.board, act.test, ReadingSubject(kind="circuit", id=each)).text for each in on_bar]
+        return Answer(in_parallel([own.text, *others]), False)
+
     def _tripped_by(self, act: Measure, shown: Answer) -> tuple[str, ...]:
-        """The circuits that lose their supply because a test of their residual-current device tripped it, as it should or too early."""
-        if act.test not in _TRIP_TESTS or act.subject.kind != "rcd":
+        """The device that a test of it tripped, as it should or too early."""
+        circuits = circuits_of(self.board, act.subject)
+        if act.test not in _TRIP_TESTS or act.subject.kind != "rcd" or not circuits:
             return ()
         stays = shown.text == "did not trip" or (shown.wrong and act.test == "rcd_button")
         early = act.test == "rcd_half" and shown.wrong
-        return circuits_of(self.board, act.subject) if early or (act.test != "rcd_half" and not stays) else ()
+        device = self.devices_of(circuits[0])[-2] or circuits[0]
+        return (device,) if early or (act.test != "rcd_half" and not stays) else ()
 
     def _hint(self) -> Outcome:
         level = next(each for each in levels() if each.level == self.board.level)

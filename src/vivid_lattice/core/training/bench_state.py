@@ -5,15 +5,17 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-from vivid_lattice.core.training.acts import Measure, Name
+from vivid_lattice.core.training.acts import Link, Measure, Name
 from vivid_lattice.core.training.boards import TrainingBoard
 from vivid_lattice.core.training.training_rules import Stopped
 
 
 @dataclass(kw_only=True)
 class BenchState:
-    """The state of a board. Devices are named by their circuit; '' is the main switch. It begins live, closed and nothing proved. ``tested``:
-    found dead by an indicator that was not proved again yet; they are ``proved`` once it is, the board too where its main switch was off."""
+    """The state of a board. Devices are named by their circuit, shared ones by their own name; '' is the main switch. It begins live, closed
+    and nothing proved. ``tested``: found dead by an indicator that was not proved again yet; they are ``proved`` once it is, the board too
+    where its main switch was off. ``links``: what is joined at the board; ``lifted``: neutrals off their bar; ``told``: the people know what
+    is tested; ``metal_live``: metalwork was read live to the ground."""
 
     board: TrainingBoard
     off: set[str] = field(default_factory=set)
@@ -23,6 +25,11 @@ class BenchState:
     tested: set[str] = field(default_factory=set)
     open: set[str] = field(default_factory=set)
     taken_off: set[str] = field(default_factory=set)
+    links: dict[str, Link] = field(default_factory=dict)
+    lifted: set[str] = field(default_factory=set)
+    earth_off: bool = False
+    told: bool = False
+    metal_live: bool = False
     board_proved: bool = False
     indicator: bool = False
     nulled: bool = False
@@ -38,9 +45,17 @@ class BenchState:
         """Every circuit of the board."""
         return [each.id for each in self.board.job.circuits]
 
+    def devices_of(self, circuit: str) -> tuple[str, ...]:
+        """The devices that a circuit is behind, the main switch first."""
+        return ("", *(name for name, group in self.board.groups.items() if circuit in group), circuit)
+
+    def circuits_at(self, device: str) -> Sequence[str]:
+        """The circuits that a device switches."""
+        return [each for each in self.circuits if device in self.devices_of(each)]
+
     def is_on(self, circuit: str) -> bool:
-        """Whether the main switch and the device of a circuit are on: it has supply, as the chart has it."""
-        return not {"", circuit} & self.off and circuit not in self.tripped
+        """Whether every device before a circuit is on: it has supply, as the chart has it."""
+        return not any(each in self.off or each in self.tripped for each in self.devices_of(circuit))
 
     def is_fed_elsewhere(self, circuit: str) -> bool:
         """Whether the chart names another device than the circuit's: its own switches nothing."""
@@ -55,4 +70,16 @@ class BenchState:
 
     def is_isolated(self, circuit: str) -> bool:
         """Whether a circuit is off, and locked so."""
-        return any(device in self.off and device in self.locked for device in ("", circuit))
+        return any(each in self.off and each in self.locked for each in self.devices_of(circuit))
+
+    def whole_is_isolated(self) -> bool:
+        """Whether the whole board is off, locked and proved dead."""
+        return {""} <= self.off & self.locked and self.board_proved
+
+    def is_other_supply_on(self) -> bool:
+        """Whether a supply other than the network is not off and locked."""
+        return any(not {each} <= self.off & self.locked for each in self.board.sources)
+
+    def is_apart(self, circuit: str) -> bool:
+        """Whether something of a circuit is not as it was: a cover off, a load or a neutral off, a link in."""
+        return circuit in self.open | self.taken_off | self.lifted

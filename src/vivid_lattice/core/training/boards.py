@@ -8,9 +8,11 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
-from vivid_lattice.core.actions.enter_line import enter_and_design
+from vivid_lattice.core.actions.enter_line import enter_and_design, enter_line
 from vivid_lattice.core.actions.new_job import begin
-from vivid_lattice.core.document.job import Circuit, Job
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.document.job import Circuit, Job, SharedRcd, with_parts
+from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.errors import NotPossible
 from vivid_lattice.core.installation.installation import Installation
@@ -22,8 +24,9 @@ from vivid_lattice.core.testing.diagnosis.prediction import Predicted, predicted
 from vivid_lattice.core.testing.expected_value import Expecting, expecting
 from vivid_lattice.core.testing.measured_values import MeasuredValues
 from vivid_lattice.core.testing.reading_kinds import TRAITS
-from vivid_lattice.core.testing.test_plan import TestPlan, plan_of
-from vivid_lattice.core.training.training_rules import Level, board_lines, levels
+from vivid_lattice.core.testing.subjects import subject_of
+from vivid_lattice.core.testing.test_plan import PlannedTest, TestPlan, plan_of, planned_test
+from vivid_lattice.core.training.training_rules import BoardLines, Level, board_lines, levels
 
 #: A defect is shown by a reading that it changes by so many times its uncertainty.
 _SHOWN_SIGMA = 3.0
@@ -35,6 +38,10 @@ _ZE_OHM = 0.25
 _ELECTRODE_OHM = 60.0
 #: Scopes of defects that a circuit of the board has; bonds and surge devices are not on the bench.
 _SCOPES = ("circuit", "rcd", "installation")
+#: The rating of a shared residual-current device [A], and what it opens at [mA].
+_SHARED_A, _RATED_MA = 63.0, 30.0
+#: Metalwork to a spike well away.
+_TO_GROUND: ReadingKind = "u_me"
 _PLAIN = frozenset({"open", "zero", "wrong", "dead", "live", "fails", "no trip"})
 
 
@@ -73,6 +80,29 @@ class TrainingBoard:
         return plan_of(self.network)
 
     @cached_property
+    def tests(self) -> tuple[PlannedTest, ...]:
+        """What can be read: the tests of the plan, and the voltage of metalwork to a spike well away."""
+        if any(each.test == _TO_GROUND for each in self.plan.tests):
+            return self.plan.tests
+        supply = subject_of(self.network, _TO_GROUND, ReadingSubject(kind="supply", id="supply"))
+        more = () if supply is None else (planned_test(self.network, self.by_design, _TO_GROUND, supply),)
+        return (*self.plan.tests, *more)
+
+    @cached_property
+    def groups(self) -> Mapping[str, tuple[str, ...]]:
+        """The circuits behind each shared residual-current device, by its own name."""
+        return {
+            place.id: tuple(each.id for each in place.behind)
+            for place in self.network.rcds.all
+            if place.own_device is None
+        }
+
+    @cached_property
+    def sources(self) -> tuple[str, ...]:
+        """The circuits of supplies other than the network: solar panels, a battery."""
+        return tuple(each.id for each in self.job.circuits if each.source is not None)
+
+    @cached_property
     def models(self) -> Mapping[str, CircuitModel]:
         """The model of each circuit, by id."""
         measured = MeasuredValues.of(self.network, self.job.testing.temperature_c)
@@ -84,8 +114,17 @@ class TrainingBoard:
         return {each.id: each for each in defects(self.standard)}
 
     def defects_of(self, circuit: str) -> tuple[tuple[Defect, HiddenDefect], ...]:
-        """The hidden defects that show in a circuit: its own, and those of the whole installation."""
-        return tuple((self.known[each.id], each) for each in self.hidden if each.circuit in ("", circuit))
+        """The hidden defects that show in a circuit: its own, those of the device that it shares, those of the whole installation."""
+        return tuple(
+            (self.known[each.id], each)
+            for each in self.hidden
+            if each.circuit in ("", circuit)
+            or (self.known[each.id].scope == "rcd" and circuit in self.with_(each.circuit))
+        )
+
+    def with_(self, circuit: str) -> tuple[str, ...]:
+        """The circuits behind the shared residual-current device of a circuit; itself where it has one of its own, or none."""
+        return next((group for group in self.groups.values() if circuit in group), (circuit,))
 
 
 @lru_cache(maxsize=32)
@@ -94,10 +133,31 @@ def sound_job(standard: str, which: int) -> Job:
     typed = board_lines(standard)[which]
     rules = rule_set(standard)
     job = begin("Training board", rules, typed.system)  # type: ignore[arg-type]
-    for line in typed.lines:
-        job = enter_and_design(job, line, "main").job
+    job = _behind_shared(job, typed) if typed.rcds else _with_own(job, typed)
     known = {"ze_ohm": _ELECTRODE_OHM if typed.system == "TT" else job.supply.ze_ohm or _ZE_OHM}
     return job.model_copy(update={"supply": job.supply.model_copy(update=known)})
+
+
+def _with_own(job: Job, typed: BoardLines) -> Job:
+    for line in typed.lines:
+        job = enter_and_design(job, line, "main").job
+    return job
+
+
+def _behind_shared(job: Job, typed: BoardLines) -> Job:
+    """The lines behind shared residual-current devices, each of the rating and the type that is usual."""
+    word = rule_set(job.job.rules).rcd_word
+    shared = tuple(
+        SharedRcd(id=f"r{n}", name=f"{word} {n}", rating_a=_SHARED_A, rcd=Rcd(idn_ma=_RATED_MA, type="A"))
+        for n in range(1, len(typed.rcds) + 1)
+    )
+    job = with_parts(job, (), (job.boards[0].model_copy(update={"shared_rcds": shared}),))
+    for line in typed.lines:
+        job = enter_line(job, line, "main").job
+    board = job.boards[0]
+    of = {line: shared[n].id for n, lines in enumerate(typed.rcds) for line in lines}
+    ways = tuple(way.model_copy(update={"rcd": of.get(n)}) for n, way in enumerate(board.ways, start=1))
+    return design(with_parts(job, (), (board.model_copy(update={"ways": ways}),))).job
 
 
 def training_board(standard: str, level: int, number: int) -> TrainingBoard:
@@ -273,6 +333,16 @@ def behind(board: TrainingBoard, device: str) -> tuple[str, ...]:
         (each for each in board.network.rcds.all if f"{each.board.id}/{each.id}" == device or each.id == device), None
     )
     return tuple(circuit.id for circuit in place.behind) if place is not None else ()
+
+
+def accused(board: TrainingBoard, hidden: HiddenDefect) -> frozenset[str]:
+    """The places that a hidden defect may be named at: its circuit; every circuit of its group where only readings of their shared device
+    show it."""
+    group = board.with_(hidden.circuit)
+    defect = board.known[hidden.id]
+    shown = shown_in(board, defect, hidden.circuit, hidden.parameters)
+    alone = any(test.test in shown and test.subject.id == hidden.circuit for test in board.plan.tests)
+    return frozenset((hidden.circuit,) if alone and defect.scope != "rcd" else group)
 
 
 def _put_in(sound: TrainingBoard, defect: Defect, circuit: str, rng: random.Random) -> HiddenDefect:

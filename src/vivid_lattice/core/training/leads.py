@@ -1,4 +1,4 @@
-"""Which test a tester makes, by its function and by where its two leads are."""
+"""Which test a tester makes, by its function, by where its two leads are, and by what is joined at the board."""
 
 from __future__ import annotations
 
@@ -14,7 +14,9 @@ from vivid_lattice.core.training.boards import TrainingBoard, circuits_of
 Function = Literal[
     "continuity", "insulation", "loop", "voltage", "rcd-half", "rcd-1", "rcd-5", "rcd-ramp",
 ]  # fmt: skip
-Point = Literal["line", "neutral", "earth", "line-end", "neutral-end", "earth-end", "main-earth", "other-line"]
+Point = Literal[
+    "line", "neutral", "earth", "line-end", "neutral-end", "earth-end", "main-earth", "other-line", "ground"
+]
 #: Functions that put the tester's own voltage on a dead circuit, by a test of theirs.
 DEAD: Mapping[Function, ReadingKind] = {"continuity": "r2", "insulation": "ir_le"}
 
@@ -35,13 +37,24 @@ def connection_of(kind: ReadingKind) -> tuple[Function, tuple[Point, Point]] | N
     return None
 
 
-def test_made(board: TrainingBoard, function: Function, first: Point, second: Point, at: str) -> PlannedTest | None:
-    """The test of a board's plan that a function makes between two points of a circuit, or of the supply: ''. None: none of the plan."""
-    for kind in _kinds(function, frozenset((first, second))):
-        for test in board.plan.tests:
-            if test.test == kind and (at in circuits_of(board, test.subject) if at else test.subject.kind == "supply"):
-                return test
-    return None
+def tests_made(
+    board: TrainingBoard, function: Function, first: Point, second: Point, at: str
+) -> tuple[PlannedTest, ...]:
+    """The tests of a board that a function makes between two points of a circuit, or of the supply: ''. Several differ by what is joined
+    at the board."""
+    return tuple(
+        test
+        for kind in _kinds(function, frozenset((first, second)))
+        for test in board.tests
+        if test.test == kind and (at in circuits_of(board, test.subject) if at else test.subject.kind == "supply")
+    )
+
+
+@lru_cache
+def link_of(kind: ReadingKind) -> str:
+    """What is joined at the board for a test."""
+    rows = rule_set("uk").data.table("common.training.links").rows
+    return next((str(link) for test, link in rows if test == kind), "none")
 
 
 def _kinds(function: Function, points: frozenset[Point]) -> Iterator[ReadingKind]:

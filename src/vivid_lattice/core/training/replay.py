@@ -11,7 +11,7 @@ from vivid_lattice.core.testing.subjects import subject_of
 from vivid_lattice.core.testing.test_plan import planned_test, reading_title
 from vivid_lattice.core.training.acts import Measure
 from vivid_lattice.core.training.policies import Findings, expert_next, screening_order
-from vivid_lattice.core.training.score import evidence_kinds
+from vivid_lattice.core.training.score import evidence_kinds, names
 from vivid_lattice.core.training.session import Played
 
 
@@ -87,7 +87,7 @@ def revealed(played: Played) -> tuple[Revealed, ...]:
             danger=board.known[each.id].danger,
             seen=board.known[each.id].seen,
             repair=board.known[each.id].repair,
-            named=any((name.defect, name.circuit) == (each.id, each.circuit) for name in bench.named),
+            named=any(names(bench, name, each) for name in bench.named),
         )
         for each in board.hidden
     )

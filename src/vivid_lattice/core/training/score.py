@@ -8,7 +8,7 @@ from vivid_lattice.core.document.readings import ReadingKind
 from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.training.acts import Name
 from vivid_lattice.core.training.bench import Bench
-from vivid_lattice.core.training.boards import HiddenDefect, shown_in, tells_of
+from vivid_lattice.core.training.boards import HiddenDefect, accused, shown_in, tells_of
 from vivid_lattice.core.training.training_rules import PASS_FROM, PASS_SAFETY, TAKES, points
 
 #: A defect named in the wrong place has half of its share; a false accusation takes so many points.
@@ -48,7 +48,7 @@ def score_of(bench: Bench) -> Score:
     """
     most = points()
     hidden = bench.board.hidden
-    right = [each for each in hidden if any(_names(name, each) for name in bench.named)]
+    right = [each for each in hidden if any(names(bench, name, each) for name in bench.named)]
     least = least_tests(bench)
     return Score(
         safety=max(0.0, most["safety"] - sum(TAKES[each.severity] for each in bench.stopped)),
@@ -67,8 +67,9 @@ def _share(part: float, of: int) -> float:
     return round(part / of, 4) if of else 1.0
 
 
-def _names(name: Name, hidden: HiddenDefect) -> bool:
-    return (name.defect, name.circuit) == (hidden.id, hidden.circuit)
+def names(bench: Bench, name: Name, hidden: HiddenDefect) -> bool:
+    """Whether a hidden defect was named where it is, as far as readings tell."""
+    return name.defect == hidden.id and name.circuit in accused(bench.board, hidden)
 
 
 def _finding(bench: Bench, most: int) -> float:
@@ -76,7 +77,7 @@ def _finding(bench: Bench, most: int) -> float:
     hidden = bench.board.hidden
     found = 0.0
     for each in hidden:
-        if any(_names(name, each) for name in bench.named):
+        if any(names(bench, name, each) for name in bench.named):
             found += 1
         elif any(name.defect == each.id for name in bench.named):
             found += _WRONG_PLACE
@@ -104,7 +105,7 @@ def _evidence(bench: Bench, hidden: HiddenDefect) -> float:
 def _words(bench: Bench, hidden: HiddenDefect) -> float:
     """Whether the danger of a defect was told."""
     danger = bench.board.known[hidden.id].danger
-    return float(any(_names(name, hidden) and name.danger == danger for name in bench.named))
+    return float(any(names(bench, name, hidden) and name.danger == danger for name in bench.named))
 
 
 def least_tests(bench: Bench) -> int:

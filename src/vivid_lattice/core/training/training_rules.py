@@ -23,9 +23,10 @@ LEADS_FROM_LEVEL = 2
 
 @dataclass(frozen=True, slots=True)
 class BoardLines:
-    """A board as it is typed."""
+    """A board as it is typed. ``rcds``: the numbers of the lines that each shared residual-current device feeds."""
 
     system: str
+    rcds: tuple[tuple[int, ...], ...]
     lines: tuple[str, ...]
 
 
@@ -69,8 +70,12 @@ def board_lines(standard: str) -> tuple[BoardLines, ...]:
     rows = rule_set(standard).data.table("common.training.boards").rows
     family = homes()[standard][0]
     return tuple(
-        BoardLines(str(system), tuple(each.strip() for each in str(lines).split(";")))
-        for of, system, lines in rows
+        BoardLines(
+            str(system),
+            tuple(tuple(int(each) for each in group.split()) for group in str(rcds).split(";") if group.strip()),
+            tuple(each.strip() for each in str(lines).split(";")),
+        )
+        for of, system, rcds, lines in rows
         if of == family
     )
 

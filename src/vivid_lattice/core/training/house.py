@@ -1,0 +1,96 @@
+"""The house of a training board: the points of each circuit along its cable, and what is seen of them without a tester."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from vivid_lattice.core.document.base import is_auto
+from vivid_lattice.core.document.job import Circuit
+from vivid_lattice.core.messages import Text, message
+from vivid_lattice.core.network.loops import chosen_cable, run_length_m
+from vivid_lattice.core.testing.diagnosis.defects import Change
+from vivid_lattice.core.training.bench_state import BenchState
+
+PointKind = Literal["lamp", "outlet", "appliance", "source"]
+PointState = Literal["works", "dead", "dim"]
+#: How many points a circuit is drawn with.
+_RING, _LAMPS, _OUTLETS = 6, 4, 3
+#: A break of which the place is not told is in the middle of the run.
+_BREAK_AT = 0.5
+
+
+@dataclass(frozen=True, slots=True)
+class HousePoint:
+    """A point of a circuit. ``at``: its place, as a share of the run from the board; on a ring, of once round."""
+
+    at: float
+    kind: PointKind
+    state: PointState
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HouseCircuit:
+    """A circuit as it is drawn: what the design has, and its points as they are now."""
+
+    cable: Text
+    length_m: float
+    ring: bool
+    points: tuple[HousePoint, ...]
+
+
+def house_circuit(bench: BenchState, circuit: Circuit) -> HouseCircuit:
+    """A circuit of a house with its points as they are now.
+
+    Limits  a break without a known place is drawn in the middle of the run; points are as many as are usual, not as were typed
+    """
+    rules = bench.board.network.rules
+    cable = chosen_cable(circuit)
+    words = message(
+        None,
+        "core.plan.fixing.cable",
+        cable=rules.cables.kind(cable.type).title,
+        size=rules.cables.size_label(cable.area_mm2),
+    )
+    return HouseCircuit(
+        cable=words, length_m=run_length_m(circuit), ring=circuit.kind == "ring", points=_points(bench, circuit)
+    )
+
+
+def _points(bench: BenchState, circuit: Circuit) -> tuple[HousePoint, ...]:
+    kind, places = _drawn(circuit)
+    changes = _changes(bench, circuit.id)
+    live = bench.has_voltage(circuit.id)
+    return tuple(HousePoint(at, kind, _state(live, changes, at, places)) for at in places)
+
+
+def _drawn(circuit: Circuit) -> tuple[PointKind, Sequence[float]]:
+    """What the points of a circuit are, and where."""
+    if circuit.source is not None:
+        return "source", (1.0,)
+    if circuit.kind == "ring":
+        return "outlet", tuple((n + 1) / (_RING + 1) for n in range(_RING))
+    if circuit.kind == "lighting" or any(load.kind == "lamp" for load in circuit.loads):
+        return "lamp", tuple((n + 1) / _LAMPS for n in range(_LAMPS))
+    if any(load.kind == "socket" for load in circuit.loads) and not is_auto(circuit.device):
+        return "outlet", tuple((n + 1) / _OUTLETS for n in range(_OUTLETS))
+    return "appliance", (1.0,)
+
+
+def _changes(bench: BenchState, circuit: str) -> frozenset[Change]:
+    """What hidden defects make of the voltage at the end of a circuit."""
+    return frozenset(
+        effect.change
+        for defect, _ in bench.board.defects_of(circuit)
+        if (effect := defect.effects.get("u_ln")) is not None
+    )
+
+
+def _state(live: bool, changes: frozenset[Change], at: float, places: Sequence[float]) -> PointState:
+    """Past a break there is nothing; at an outlet with wrong conductors nothing runs; a loose neutral of the supply makes all dim."""
+    if not live or ("dead" in changes and at > min(_BREAK_AT, places[-1] - 1e-9)):
+        return "dead"
+    if "zero" in changes and at == places[-1]:
+        return "dead"
+    return "dim" if "wrong" in changes else "works"
