@@ -25,6 +25,10 @@ _LEAST_MOHM = 1e-3
 _SHORT_OHM, _UNDER_LOAD = 0.04, 0.98
 #: A repeat of a reading differs by so much of its uncertainty.
 _REPEATS = 0.15
+#: What carries voltage where it should not has this share of the nominal one.
+_LIVE = 0.6
+#: Pipes in the ground beside the earthing conductor [Ω]; invented.
+_OTHER_PATHS = {"Zt": 0.5}
 #: What a loop at the origin is read with while the earthing conductor is on.
 PARALLEL_PATHS = "common.defect.ze-with-parallel-paths"
 
@@ -65,7 +69,7 @@ def engine(board: TrainingBoard, kind: ReadingKind, subject: ReadingSubject, *, 
     found = [_made(board, kind, circuit, board.defects_of(circuit)) for circuit in circuits_of(board, subject)]
     if not found:
         paths = board.known.get(PARALLEL_PATHS) if earth_on and kind == "ze" else None
-        also = () if paths is None else ((paths, HiddenDefect(paths.id, "", middle_of(paths))),)
+        also = () if paths is None else ((paths, HiddenDefect(paths.id, "", middle_of(paths) | _OTHER_PATHS)),)
         return _made(board, kind, board.job.circuits[0].id, (*board.defects_of(""), *also))
     return next((each for each in found if each.change != "same"), found[0])
 
@@ -92,6 +96,8 @@ def _shown(
         return f">{_RANGE_MOHM:g}" if value is None or value > _RANGE_MOHM else f"{value:.2f}"
     if value is None and made.change == "same":
         value = _sound(board, kind)
+    if value is None and made.change == "live":
+        value = board.job.supply.nominal_v * _LIVE
     if value is None:
         return "OL" if made.change in ("up", "unstable") else "0"
     own = board.network.rules.testing.uncertainty(kind)

@@ -179,11 +179,16 @@ class Bench(BenchState):
         found = [
             device
             for each in circuits
-            if self.is_on(each)
             for defect, _ in self.board.defects_of(each)
-            if (device := self._opened_by(defect, each))
+            if (self.is_on(each) or self._flows_back(defect, each)) and (device := self._opened_by(defect, each))
         ]
         return tuple(dict.fromkeys(found))
+
+    def _flows_back(self, defect: Defect, circuit: str) -> bool:
+        """Whether a fault of a neutral trips the shared device though the breaker of its circuit is off: that switches the line alone."""
+        before = self.devices_of(circuit)[:-1]
+        is_fed = len(before) > 1 and not any(each in self.off or each in self.tripped for each in before)
+        return is_fed and "neutral-earth" in defect.events and circuit not in self.lifted
 
     def _opened_by(self, defect: Defect, circuit: str) -> str:
         """The device that a defect opens: a short its circuit's, what flows to earth the residual-current device before it. '': none."""

@@ -248,7 +248,7 @@ def _may_have(sound: TrainingBoard, defect: Defect, circuit: Circuit) -> bool:
     return bool(shown_by(sound, defect, circuit.id, middle_of(defect)))
 
 
-def middle_of(defect: Defect) -> Mapping[str, float]:
+def middle_of(defect: Defect) -> dict[str, float]:
     """Its unknowns in the middle of their ranges: by their ratio where the range is of several orders of size."""
     return {
         name: math.sqrt(low * high) if 0 < low * _WIDE < high else (low + high) / 2
@@ -329,10 +329,7 @@ def behind(board: TrainingBoard, device: str) -> tuple[str, ...]:
     """The circuits behind a residual-current device, as a reading names it."""
     if board.job.find_circuit(device) is not None:
         return (device,)
-    place = next(
-        (each for each in board.network.rcds.all if f"{each.board.id}/{each.id}" == device or each.id == device), None
-    )
-    return tuple(circuit.id for circuit in place.behind) if place is not None else ()
+    return board.groups.get(device.replace("/", ":", 1), ())
 
 
 def accused(board: TrainingBoard, hidden: HiddenDefect) -> frozenset[str]:
