@@ -10,7 +10,14 @@ from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.testing.diagnosis.defects import Defect
 from vivid_lattice.core.testing.diagnosis.prediction import WRONG, Predicted, predicted
 from vivid_lattice.core.testing.reading_kinds import TRAITS
-from vivid_lattice.core.training.boards import HiddenDefect, TrainingBoard, circuits_of, middle_of
+from vivid_lattice.core.training.boards import (
+    HiddenDefect,
+    TrainingBoard,
+    all_at_once,
+    circuits_of,
+    middle_of,
+    shown_by,
+)
 
 #: Leads that are not nulled add so much to a resistance [Ω]; a sound residual-current device opens in so many milliseconds.
 LEADS_OHM = 0.14
@@ -19,8 +26,10 @@ _SOUND_MS, _LATE_MS, _EARLY_MS = 24.0, 340.0, 4.0
 _RATED_MA = 30.0
 #: Insulation beyond this reads over the range [MΩ].
 _RANGE_MOHM = 199.0
+#: Looked at or tried, and the defect is seen.
+_BY_SIGHT: frozenset[ReadingKind] = frozenset({"insp", "func", "ident"})
 #: Insulation is no less than this [MΩ].
-_LEAST_MOHM = 1e-3
+LEAST_MOHM = 1e-3
 #: A short conductor [Ω], and the voltage with a load on as a share of the nominal one.
 _SHORT_OHM, _UNDER_LOAD = 0.04, 0.98
 #: A repeat of a reading differs by so much of its uncertainty.
@@ -56,6 +65,9 @@ def answer(
     repeat    how often it was read before
     earth_on  the earthing conductor is on: a loop at the origin is read with every other path to earth
     """
+    if all_at_once(kind, subject):
+        each = [answer(board, kind, ReadingSubject(kind="circuit", id=of)) for of in circuits_of(board, subject)]
+        return Answer(in_parallel([one.text for one in each]), False)
     made = engine(board, kind, subject, earth_on=earth_on)
     if not TRAITS[kind].is_figure:
         wrong = made.change in WRONG
@@ -138,6 +150,31 @@ def _of_rcd(board: TrainingBoard, kind: ReadingKind, made: Predicted) -> str:
 
 def in_parallel(texts: Sequence[str]) -> str:
     """The insulation of several circuits in parallel [MΩ], from what each shows."""
-    total = sum(1 / max(float(text.lstrip(">")), _LEAST_MOHM) for text in texts)
+    total = sum(1 / max(float(text.lstrip(">")), LEAST_MOHM) for text in texts)
     over = all(text.startswith(">") for text in texts)
     return f">{1 / total:.0f}" if over else f"{max(1 / total, 0.0):.2f}"
+
+
+@dataclass(frozen=True, slots=True)
+class Sight:
+    """A hidden defect that is seen: where, and what."""
+
+    defect: Defect
+    circuit: str
+
+
+def seen_at(board: TrainingBoard, kind: ReadingKind, subject: ReadingSubject) -> tuple[Sight, ...]:
+    """The hidden defects that are seen where something is inspected with its covers off, or tried circuit by circuit: what does not work
+    is seen; which device switches what tells a defect where no reading does."""
+    return tuple(
+        Sight(defect, circuit)
+        for circuit in circuits_of(board, subject)
+        for defect, hidden in board.defects_of(circuit)
+        if kind in _BY_SIGHT and _is_changed(defect, kind)
+        if kind != "ident" or shown_by(board, defect, circuit, hidden.parameters) == ("ident",)
+    )
+
+
+def _is_changed(defect: Defect, kind: ReadingKind) -> bool:
+    effect = defect.effects.get(kind)
+    return effect is not None and effect.change not in ("same", "may trip")

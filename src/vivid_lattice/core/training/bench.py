@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.errors import NotPossible
-from vivid_lattice.core.messages import Text, message
-from vivid_lattice.core.testing.diagnosis.defects import Defect
+from vivid_lattice.core.messages import Joined, Text, message
 from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.testing.test_plan import PlannedTest, reading_title
 from vivid_lattice.core.training.acts import (
@@ -33,16 +32,14 @@ from vivid_lattice.core.training.acts import (
     TakeOff,
     Tell,
 )
-from vivid_lattice.core.training.answers import Answer, answer, in_parallel
+from vivid_lattice.core.training.answers import Answer, answer, in_parallel, seen_at
 from vivid_lattice.core.training.bench_state import BenchState
 from vivid_lattice.core.training.boards import circuits_of
 from vivid_lattice.core.training.leads import DEAD, link_of, tests_made
 from vivid_lattice.core.training.training_rules import LEADS_FROM_LEVEL, levels, stopped
+from vivid_lattice.core.training.tripping import devices_that_trip
 from vivid_lattice.core.training.unsafe import unsafe
 
-#: Faults of a live defect that its overcurrent device opens at once, and those that its residual-current device does.
-_OVERCURRENT = frozenset({"line-neutral", "line-earth"})
-_RESIDUAL = frozenset({"line-earth", "leakage", "neutral-earth", "borrowed-neutral", "neutral-wrong-bar", "neutrals-swapped", "rcd-neutral-crossed", "nail"})  # fmt: skip
 #: Tests after which a residual-current device is open, as it should be; by half of its current only where it is too sensitive.
 _TRIP_TESTS: frozenset[ReadingKind] = frozenset({"rcd_half", "rcd_1", "rcd_5", "rcd_ramp", "rcd_button"})
 #: Read with one end of the conductor off; metalwork with so much to the ground is dangerous [V].
@@ -71,7 +68,7 @@ class Bench(BenchState):
 
     def __post_init__(self) -> None:
         """A device that cannot stay closed is found open."""
-        self.tripped.update(self._trips(self.circuits))
+        self.tripped.update(devices_that_trip(self, self.circuits))
 
     def do(self, act: Act) -> Outcome:
         """An act done, or stopped with the reason; nothing changes then but what is counted.
@@ -168,37 +165,11 @@ class Bench(BenchState):
         for circuits in (self.proved, self.tested):
             circuits -= {each for each in circuits if self.has_voltage(each)}
         self.board_proved = self.board_proved and "" in self.off
-        opened = self._trips(self.circuits_at(act.device))
+        opened = devices_that_trip(self, self.circuits_at(act.device))
         self.tripped.update(opened)
         for device in opened:
             self.closings[device] = self.closings.get(device, 0) + 1
         return Outcome(said=_say("trips" if opened else "on"), tripped=opened)
-
-    def _trips(self, circuits: Sequence[str]) -> tuple[str, ...]:
-        """Devices that trip as circuits are switched on with loads: by the faults that their defects are when they are live."""
-        found = [
-            device
-            for each in circuits
-            for defect, _ in self.board.defects_of(each)
-            if (self.is_on(each) or self._flows_back(defect, each)) and (device := self._opened_by(defect, each))
-        ]
-        return tuple(dict.fromkeys(found))
-
-    def _flows_back(self, defect: Defect, circuit: str) -> bool:
-        """Whether a fault of a neutral trips the shared device though the breaker of its circuit is off: that switches the line alone."""
-        before = self.devices_of(circuit)[:-1]
-        is_fed = len(before) > 1 and not any(each in self.off or each in self.tripped for each in before)
-        return is_fed and "neutral-earth" in defect.events and circuit not in self.lifted
-
-    def _opened_by(self, defect: Defect, circuit: str) -> str:
-        """The device that a defect opens: a short its circuit's, what flows to earth the residual-current device before it. '': none."""
-        faults = set(defect.events)
-        on_load = defect.effects.get("rcd_load")
-        if "rcd" in self.board.models[circuit].facts and (
-            bool(faults & _RESIDUAL) or (on_load is not None and on_load.change == "trips")
-        ):
-            return self.devices_of(circuit)[-2] or circuit
-        return circuit if faults & _OVERCURRENT else ""
 
     def _link(self, act: LinkAtBoard) -> Outcome:
         if act.link == "none":
@@ -234,12 +205,8 @@ class Bench(BenchState):
     def _look(self, circuit: str) -> Outcome:
         if circuit not in self.open:
             return Outcome(said=_say("looks_closed"))
-        seen = [
-            defect.seen
-            for defect, _ in self.board.defects_of(circuit)
-            if (effect := defect.effects.get("insp")) is not None and effect.change != "same"
-        ]
-        return Outcome(said=seen[0] if seen else _say("looks_sound"))
+        seen = seen_at(self.board, "insp", ReadingSubject(kind="circuit", id=circuit))
+        return Outcome(said=seen[0].defect.seen if seen else _say("looks_sound"))
 
     def _measure(self, act: Measure) -> Outcome:
         circuits = circuits_of(self.board, act.subject) if act.subject.kind in ("circuit", "rcd") else ()
@@ -252,7 +219,17 @@ class Bench(BenchState):
         self.done.append(act)
         opened = self._tripped_by(act, shown)
         self.tripped.update(opened)
-        return Outcome(said=reading_title(self.board.network, act.test), reading=shown.text, tripped=opened)
+        said = self._sights(act) if shown.wrong else ""
+        said = said or reading_title(self.board.network, act.test)
+        return Outcome(said=said, reading=shown.text, tripped=opened)
+
+    def _sights(self, act: Measure) -> Text:
+        """What is seen where something is looked at or tried, with the circuits."""
+        by_defect: dict[str, list[str]] = {}
+        for each in seen_at(self.board, act.test, act.subject):
+            by_defect.setdefault(each.defect.seen, []).append(self.board.job.circuit(each.circuit).name)
+        found = [_say("seen", circuits=", ".join(where), seen=seen) for seen, where in by_defect.items()]
+        return message(None, "core.training.said.all_seen", seen=Joined.of(found)) if found else ""
 
     def _shown(self, act: Measure) -> Answer:
         """What the tester shows with the links, the neutral and the earthing conductor as they are now."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import random
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from functools import cached_property, lru_cache
 
 from vivid_lattice.core.actions.enter_line import enter_and_design, enter_line
@@ -24,7 +24,7 @@ from vivid_lattice.core.testing.diagnosis.prediction import Predicted, predicted
 from vivid_lattice.core.testing.expected_value import Expecting, expecting
 from vivid_lattice.core.testing.measured_values import MeasuredValues
 from vivid_lattice.core.testing.reading_kinds import TRAITS
-from vivid_lattice.core.testing.subjects import subject_of
+from vivid_lattice.core.testing.subjects import Subject, subject_of, subjects_of
 from vivid_lattice.core.testing.test_plan import PlannedTest, TestPlan, plan_of, planned_test
 from vivid_lattice.core.training.training_rules import BoardLines, Level, board_lines, levels
 
@@ -40,6 +40,8 @@ _ELECTRODE_OHM = 60.0
 _SCOPES = ("circuit", "rcd", "installation")
 #: The rating of a shared residual-current device [A], and what it opens at [mA].
 _SHARED_A, _RATED_MA = 63.0, 30.0
+#: Read of all circuits in parallel too.
+ALL_AT_ONCE: tuple[ReadingKind, ...] = ("ir_le", "ir_ne", "ir_ln")
 #: Metalwork to a spike well away.
 _TO_GROUND: ReadingKind = "u_me"
 _PLAIN = frozenset({"open", "zero", "wrong", "dead", "live", "fails", "no trip"})
@@ -81,12 +83,24 @@ class TrainingBoard:
 
     @cached_property
     def tests(self) -> tuple[PlannedTest, ...]:
-        """What can be read: the tests of the plan, and the voltage of metalwork to a spike well away."""
-        if any(each.test == _TO_GROUND for each in self.plan.tests):
-            return self.plan.tests
+        """What can be read: the tests of the plan, insulation of each circuit in every pair and of all at once, the voltage of metalwork to
+        a spike well away."""
+        return (*self.plan.tests, *self._insulation(), *self._to_ground())
+
+    def _insulation(self) -> Iterator[PlannedTest]:
+        board = self.job.boards[0]
+        whole = Subject(subject=ReadingSubject(kind="board", id=board.id), name=board.name, board=board.id)
+        for kind in ALL_AT_ONCE:
+            planned = {each.subject.id for each in self.plan.tests if each.test == kind}
+            yield planned_test(self.network, self.by_design, kind, whole)
+            for subject in subjects_of(self.network, kind):
+                if subject.subject.id not in planned:
+                    yield planned_test(self.network, self.by_design, kind, subject)
+
+    def _to_ground(self) -> Iterator[PlannedTest]:
         supply = subject_of(self.network, _TO_GROUND, ReadingSubject(kind="supply", id="supply"))
-        more = () if supply is None else (planned_test(self.network, self.by_design, _TO_GROUND, supply),)
-        return (*self.plan.tests, *more)
+        if supply is not None and not any(each.test == _TO_GROUND for each in self.plan.tests):
+            yield planned_test(self.network, self.by_design, _TO_GROUND, supply)
 
     @cached_property
     def groups(self) -> Mapping[str, tuple[str, ...]]:
@@ -113,6 +127,12 @@ class TrainingBoard:
         """The defects of the standard, by id."""
         return {each.id: each for each in defects(self.standard)}
 
+    def with_hidden(self, *hidden: HiddenDefect) -> TrainingBoard:
+        """The same board with other defects: what was worked out of the installation stays."""
+        made = replace(self, hidden=hidden)
+        made.__dict__.update({name: value for name, value in self.__dict__.items() if name not in _FIELDS})
+        return made
+
     def defects_of(self, circuit: str) -> tuple[tuple[Defect, HiddenDefect], ...]:
         """The hidden defects that show in a circuit: its own, those of the device that it shares, those of the whole installation."""
         return tuple(
@@ -125,6 +145,9 @@ class TrainingBoard:
     def with_(self, circuit: str) -> tuple[str, ...]:
         """The circuits behind the shared residual-current device of a circuit; itself where it has one of its own, or none."""
         return next((group for group in self.groups.values() if circuit in group), (circuit,))
+
+
+_FIELDS = frozenset(each.name for each in fields(TrainingBoard))
 
 
 @lru_cache(maxsize=32)
@@ -170,7 +193,7 @@ def training_board(standard: str, level: int, number: int) -> TrainingBoard:
     job = sound_job(standard, rng.randrange(len(board_lines(standard))))
     sound = TrainingBoard(standard=standard, level=level, number=number, job=job, hidden=())
     wanted = rng.randint(of.defects_low, of.defects_high)
-    return TrainingBoard(standard=standard, level=level, number=number, job=job, hidden=_drawn(sound, wanted, rng))
+    return sound.with_hidden(*_drawn(sound, wanted, rng))
 
 
 def board_with(standard: str, chosen: Sequence[str], number: int = 1, level: int = 1) -> TrainingBoard:
@@ -188,7 +211,7 @@ def board_with(standard: str, chosen: Sequence[str], number: int = 1, level: int
                 taken = {each.circuit for each in hidden}
                 free = [each for each in places[id_] if each not in taken] or list(places[id_])
                 hidden.append(_put_in(sound, sound.known[id_], rng.choice(free), rng))
-            return replace(sound, hidden=tuple(hidden))
+            return sound.with_hidden(*hidden)
     raise NotPossible(message(None, "core.training.no_place", defects=", ".join(chosen)))
 
 
@@ -233,7 +256,9 @@ def possible_places(sound: TrainingBoard) -> Mapping[str, tuple[str, ...]]:
         if defect.scope not in _SCOPES:
             continue
         circuits = [
-            each for each in sound.job.circuits if each.kind != "distribution" and _may_have(sound, defect, each)
+            each
+            for each in sound.job.circuits
+            if each.kind != "distribution" and each.source is None and _may_have(sound, defect, each)
         ]
         if circuits:
             found[defect.id] = [""] if defect.scope == "installation" else [each.id for each in circuits]
@@ -248,22 +273,35 @@ def _may_have(sound: TrainingBoard, defect: Defect, circuit: Circuit) -> bool:
     return bool(shown_by(sound, defect, circuit.id, middle_of(defect)))
 
 
+def all_at_once(kind: ReadingKind, subject: ReadingSubject) -> bool:
+    """Whether a reading is of all circuits of a board in parallel."""
+    return subject.kind == "board" and kind in ALL_AT_ONCE
+
+
+def sizes_of(defect: Defect) -> tuple[dict[str, float], ...]:
+    """Its unknowns at a quarter, the middle and three quarters of their ranges; one where it has none."""
+    shares = (0.25, 0.5, 0.75) if defect.parameters else (0.5,)
+    return tuple({name: _at(low, high, share) for name, (low, high) in defect.parameters.items()} for share in shares)
+
+
+def _at(low: float, high: float, share: float) -> float:
+    """A share of a range: by ratio where it is of several orders of size."""
+    return low * (high / low) ** share if 0 < low * _WIDE < high else low + (high - low) * share
+
+
 def middle_of(defect: Defect) -> dict[str, float]:
     """Its unknowns in the middle of their ranges: by their ratio where the range is of several orders of size."""
-    return {
-        name: math.sqrt(low * high) if 0 < low * _WIDE < high else (low + high) / 2
-        for name, (low, high) in defect.parameters.items()
-    }
+    return {name: _at(low, high, 0.5) for name, (low, high) in defect.parameters.items()}
 
 
 def _predictions(
     board: TrainingBoard, defect: Defect, circuit: str, parameters: Mapping[str, float]
 ) -> Iterator[tuple[ReadingKind, Predicted, Predicted]]:
-    """The kinds of reading of a board's plan that tell of a defect in a circuit, with it and without."""
+    """The kinds of reading of a board that tell of a defect in a circuit, with it and without."""
     model = board.models[circuit]
     unknowns = {defect.unknown(name): value for name, value in parameters.items()}
     seen = set()
-    for test in board.plan.tests:
+    for test in board.tests:
         if test.test not in seen and tells_of(board, test.subject, defect, circuit):
             seen.add(test.test)
             yield test.test, predicted(model, [defect], unknowns, test.test), predicted(model, [], {}, test.test)
@@ -281,7 +319,7 @@ def is_as_stated(board: TrainingBoard, defect: Defect, circuit: str, parameters:
 def shown_by(
     board: TrainingBoard, defect: Defect, circuit: str, parameters: Mapping[str, float]
 ) -> tuple[ReadingKind, ...]:
-    """The kinds of reading of a board's plan that a defect in a circuit changes by more than their uncertainty."""
+    """The kinds of reading of a board that a defect in a circuit changes by more than their uncertainty."""
     found = []
     for kind, made, sound in _predictions(board, defect, circuit, parameters):
         effect = defect.effects.get(kind)

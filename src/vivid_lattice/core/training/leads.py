@@ -9,7 +9,7 @@ from typing import Literal
 from vivid_lattice.core.document.readings import ReadingKind
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.test_plan import PlannedTest
-from vivid_lattice.core.training.boards import TrainingBoard, circuits_of
+from vivid_lattice.core.training.boards import TrainingBoard, all_at_once, circuits_of
 
 Function = Literal[
     "continuity", "insulation", "loop", "voltage", "rcd-half", "rcd-1", "rcd-5", "rcd-ramp",
@@ -46,8 +46,14 @@ def tests_made(
         test
         for kind in _kinds(function, frozenset((first, second)))
         for test in board.tests
-        if test.test == kind and (at in circuits_of(board, test.subject) if at else test.subject.kind == "supply")
+        if test.test == kind and _is_at(board, test, at)
     )
+
+
+def _is_at(board: TrainingBoard, test: PlannedTest, at: str) -> bool:
+    """Whether a test is made with the leads at a circuit; at the supply, and of all circuits at once: ''."""
+    whole = all_at_once(test.test, test.subject)
+    return (whole or test.subject.kind == "supply") if not at else not whole and at in circuits_of(board, test.subject)
 
 
 @lru_cache

@@ -4,9 +4,10 @@ and by tests in any order, for comparison."""
 from __future__ import annotations
 
 import random
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 
 from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
@@ -14,11 +15,28 @@ from vivid_lattice.core.testing.diagnosis.diagnose import diagnosed
 from vivid_lattice.core.testing.diagnosis.diagnosis import Diagnosis
 from vivid_lattice.core.testing.enter_reading import ReadingEntry, enter_readings
 from vivid_lattice.core.testing.judgement import judged
+from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.testing.test_plan import planned_id
 from vivid_lattice.core.training.acts import Measure
-from vivid_lattice.core.training.answers import answer
-from vivid_lattice.core.training.boards import TrainingBoard, middle_of, possible_places, shown_by, tells_of
+from vivid_lattice.core.training.answers import LEAST_MOHM, answer, seen_at
+from vivid_lattice.core.training.bench import Bench
+from vivid_lattice.core.training.boards import (
+    ALL_AT_ONCE,
+    HiddenDefect,
+    TrainingBoard,
+    all_at_once,
+    circuits_of,
+    possible_places,
+    shown_by,
+    sizes_of,
+    tells_of,
+)
+from vivid_lattice.core.training.house import house_circuit
 
+#: A defect that shows what is seen is so many times as likely as one that shows nothing.
+_SHOWS = 50.0
+#: Circuits that leak so much of what all do explain it. One circuit is read before all at once where that covers as much of what is likely.
+_EXPLAINS, _ALL_AT_ONCE_SHARE = 0.8, 0.8
 #: So many tests at most are taken to tell a board.
 _MOST = 120
 
@@ -31,80 +49,192 @@ class Findings:
         self.done: list[Measure] = []
         self._job: Job = board.job
         self.diagnoses: tuple[Diagnosis, ...] = ()
+        self._dead = _found_dead(board)
+        self._all_at_once = _AllAtOnce(board, self._dead)
+        #: Defects that were seen, not read.
+        self.seen: set[str] = set()
 
     def take(self, measure: Measure) -> bool:
         """A test taken; whether something is off now."""
         shown = answer(self.board, measure.test, measure.subject)
         self.done.append(measure)
+        if shown.wrong:
+            self.seen |= {each.defect.id for each in seen_at(self.board, measure.test, measure.subject)}
+        if measure.test in ALL_AT_ONCE:
+            self._all_at_once.take(measure, shown.text)
+        if all_at_once(measure.test, measure.subject):
+            return bool(self.diagnoses or self.seen or self._all_at_once.next())
         entry = ReadingEntry(id=f"t{len(self.done)}", test=measure.test, subject=measure.subject, text=shown.text)
         try:
             self._job = enter_readings(self._job, [entry])
         except EntryNotUnderstood:
-            return bool(self.diagnoses)
+            return bool(self.diagnoses or self.seen)
         network = Installation.of(self._job, rule_set(self._job.job.rules))
         read = judged(network)
         if any(each.off for each in read):
             self.diagnoses = diagnosed(network, read)
-        return bool(self.diagnoses)
-
-    @property
-    def told(self) -> frozenset[tuple[str, str]]:
-        """The first explanation of each circuit: defect and circuit; '' of the whole installation."""
-        return frozenset(
-            (id_, each.circuit if self.board.job.find_circuit(each.circuit) is not None else "")
-            for each in self.diagnoses
-            if each.possible
-            for id_ in each.possible[0].ids
-        )
+        return bool(self.diagnoses or self.seen)
 
     def tells_all(self) -> bool:
-        """Whether the first explanations hold every hidden defect."""
-        told = {id_ for id_, _ in self.told}
+        """Whether every hidden defect was seen, or is the first explanation of a circuit; the second too where no reading that can be taken
+        tells the two apart, and the place is looked at."""
+        told = set(self.seen)
+        for each in self.diagnoses:
+            for explanation in each.possible[: 1 if self._next_of(each) is not None else 2]:
+                told.update(explanation.ids)
         return all(each.id in told for each in self.board.hidden)
+
+    def next_of_all_at_once(self) -> Measure | None:
+        """After insulation of all circuits at once was low: the next circuit, until one is as low as all."""
+        return self._all_at_once.next()
 
     def next_of_diagnosis(self) -> Measure | None:
         """The test that best tells the explanations of a circuit apart, of those not taken."""
-        for each in self.diagnoses:
-            reading = each.next_test.reading if each.next_test is not None and not each.certain else None
-            if reading is not None:
-                measure = Measure(test=reading.test, subject=reading.subject)
-                if measure not in self.done:
-                    return measure
+        return next((own for each in self.diagnoses if not each.certain and (own := self._next_of(each))), None)
+
+    def _next_of(self, diagnosis: Diagnosis) -> Measure | None:
+        reading = diagnosis.next_test.reading if diagnosis.next_test is not None else None
+        measure = None if reading is None else Measure(test=reading.test, subject=reading.subject)
+        return (
+            measure
+            if measure is not None and measure not in self.done and is_possible(self.board, measure, self._dead)
+            else None
+        )
+
+
+class _AllAtOnce:
+    """Readings of all circuits at once that were low, and which circuits they may come from."""
+
+    def __init__(self, board: TrainingBoard, dead: frozenset[str]):
+        #: What does not stay on is looked at first.
+        self._circuits = sorted((each.id for each in board.job.circuits), key=lambda each: each not in dead)
+        #: What leaks, of all, by kind; what was read of each circuit [1/MΩ].
+        self._low: dict[ReadingKind, float] = {}
+        self._read: dict[ReadingKind, dict[str, float]] = {}
+
+    def take(self, measure: Measure, text: str) -> None:
+        """A reading of insulation, of a circuit or of all."""
+        leaks = 1 / max(float(text.lstrip(">")), LEAST_MOHM)
+        if measure.subject.kind == "circuit":
+            self._read.setdefault(measure.test, {})[measure.subject.id] = leaks
+        elif not text.startswith(">"):
+            self._low[measure.test] = leaks
+
+    def next(self) -> Measure | None:
+        """The next circuit to read; None where what was read explains what leaks."""
+        for kind, whole in self._low.items():
+            read = self._read.get(kind, {})
+            left = [each for each in self._circuits if each not in read]
+            if left and sum(read.values()) < _EXPLAINS * whole:
+                return Measure(test=kind, subject=ReadingSubject(kind="circuit", id=left[0]))
         return None
 
 
+def _found_dead(board: TrainingBoard) -> frozenset[str]:
+    """Circuits that have no voltage as a board is found: a device does not stay closed."""
+    bench = Bench(board=board)
+    return frozenset(each for each in bench.circuits if not bench.has_voltage(each))
+
+
+def is_possible(board: TrainingBoard, measure: Measure, dead: frozenset[str]) -> bool:
+    """Whether a test can be taken as a board is found: a live one where there is voltage."""
+    circuits = circuits_of(board, measure.subject)
+    return not TRAITS[measure.test].live or not circuits or not dead.issuperset(circuits)
+
+
+def all_tests(board: TrainingBoard) -> tuple[Measure, ...]:
+    """The tests of a board that are chosen from: those of the standard that are not left to a doubt, and insulation in every pair."""
+    return tuple(
+        Measure(test=each.test, subject=each.subject)
+        for each in board.tests
+        if not each.optional or each.test in ALL_AT_ONCE
+    )
+
+
+Symptoms = frozenset[tuple[str, str]]
+
+
+def symptoms(board: TrainingBoard) -> Symptoms:
+    """What is seen of a board before a test: devices that do not stay closed, points that are dark or dim."""
+    bench = Bench(board=board)
+    dark = {
+        (each.id, point.state)
+        for each in board.job.circuits
+        for point in house_circuit(bench, each).points
+        if point.state != "works"
+    }
+    return frozenset({*((device, "tripped") for device in bench.tripped), *dark})
+
+
+#: A defect of some size at a place: its name, its circuit, which of its sizes.
+_Suspect = tuple[str, str, int]
+
+
+def _weights(board: TrainingBoard) -> Mapping[_Suspect, float]:
+    """How likely each defect is at each place and size, by how often it is met and by what is seen: one that would show what is not there is none;
+    one that shows what is there comes before those that show nothing."""
+    seen = symptoms(board)
+    weights: dict[_Suspect, float] = {}
+    for id_, circuits in possible_places(board).items():
+        defect = board.known[id_]
+        for circuit in circuits:
+            for n, size in enumerate(sizes_of(defect)):
+                own = symptoms(board.with_hidden(HiddenDefect(id_, circuit, size)))
+                if own <= seen:
+                    weights[id_, circuit, n] = defect.weight * (_SHOWS if own else 1.0) / len(sizes_of(defect))
+    return weights
+
+
 def screening_order(board: TrainingBoard) -> tuple[Measure, ...]:
-    """The tests of a board's plan, dead before live, those first that show most of what is usually wrong; what shows nothing new comes last.
+    """The tests of a board's plan: those first that show most of what is likely to be wrong, of a circuit its dead tests before its live
+    ones; what shows nothing new comes last.
 
     Equation  greedy: the test with the greatest weight of defects that it shows and none before it did
     """
-    places = possible_places(board)
-    shows: dict[str, set[tuple[str, str]]] = {}
-    tests = {planned_id(test.test, test.subject): test for test in board.plan.tests if not test.optional}
-    for id_, circuits in places.items():
+    weights, dead = _weights(board), _found_dead(board)
+    shows: dict[Measure, set[_Suspect]] = {}
+    tests = all_tests(board)
+    possible = [each for each in tests if is_possible(board, each, dead)]
+    for id_, circuit, size in weights:
         defect = board.known[id_]
-        for circuit in circuits:
-            own = circuit or board.job.circuits[0].id
-            kinds = set(shown_by(board, defect, own, middle_of(defect)))
-            for name, test in tests.items():
-                if test.test in kinds and tells_of(board, test.subject, defect, own):
-                    shows.setdefault(name, set()).add((id_, circuit))
-    covered: set[tuple[str, str]] = set()
-    order: list[str] = []
-    left = dict.fromkeys(tests)
+        own = circuit or board.job.circuits[0].id
+        kinds = set(shown_by(board, defect, own, sizes_of(defect)[size]))
+        for test in possible:
+            if test.test in kinds and tells_of(board, test.subject, defect, own):
+                shows.setdefault(test, set()).add((id_, circuit, size))
+    covered: set[_Suspect] = set()
+    order: list[Measure] = []
+    left = dict.fromkeys(possible)
     while left:
-        gain = {name: sum(board.known[id_].weight for id_, _ in shows.get(name, set()) - covered) for name in left}
-        best = max((gain[name] > 0, not tests[name].live, gain[name], name) for name in left)[-1]
+        gain = {test: _share(test) * sum(weights[each] for each in shows.get(test, set()) - covered) for test in left}
+        waits = {test.subject.id for test in left if gain[test] > 0 and not TRAITS[test.test].live}
+
+        def rank(
+            test: Measure, gain: Mapping[Measure, float] = gain, waits: set[str] = waits
+        ) -> tuple[bool, bool, float, str]:
+            live = TRAITS[test.test].live
+            return (
+                gain[test] > 0,
+                not (live and test.subject.id in waits),
+                gain[test],
+                planned_id(test.test, test.subject),
+            )
+
+        best = max(left, key=rank)
         covered |= shows.get(best, set())
         order.append(best)
         del left[best]
-    return tuple(Measure(test=tests[name].test, subject=tests[name].subject) for name in order)
+    return (*order, *(each for each in tests if each not in order))
+
+
+def _share(test: Measure) -> float:
+    return _ALL_AT_ONCE_SHARE if all_at_once(test.test, test.subject) else 1.0
 
 
 def expert_next(findings: Findings, order: Sequence[Measure]) -> Measure | None:
     """What an expert does next: what tells the explanations apart, else the next test of the screening."""
-    own = findings.next_of_diagnosis()
-    return own if own is not None else next((each for each in order if each not in findings.done), None)
+    own = findings.next_of_diagnosis() or findings.next_of_all_at_once()
+    return own or next((each for each in order if each not in findings.done), None)
 
 
 def tests_by_expert(board: TrainingBoard) -> int | None:
@@ -114,8 +244,8 @@ def tests_by_expert(board: TrainingBoard) -> int | None:
 
 
 def tests_at_random(board: TrainingBoard, seed: int) -> int | None:
-    """The same with the tests of the plan in any order."""
-    tests = [Measure(test=each.test, subject=each.subject) for each in board.plan.tests if not each.optional]
+    """The same with the tests in any order."""
+    tests = list(all_tests(board))
     random.Random(seed).shuffle(tests)
     turn: Iterator[Measure] = iter(tests)
     return _until_told(board, lambda _: next(turn, None))

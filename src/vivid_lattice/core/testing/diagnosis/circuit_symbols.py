@@ -16,7 +16,7 @@ from vivid_lattice.core.testing.expected_value import Expecting
 from vivid_lattice.core.testing.measured_values import MeasuredValues
 
 #: A sound insulation [MΩ]; what a sound residual-current device trips at, of its rating, and the standing leakage [A]: common practice.
-_SOUND_MOHM, _TRIPS_AT, _LEAK_A = 200.0, 0.75, 0.0
+_SOUND_MOHM, TRIPS_AT, _LEAK_A = 200.0, 0.75, 0.0
 #: The rating of one that is not known [mA].
 _USUAL_RCD_MA = 30.0
 #: An electrode of the source, and a pipe in the ground [Ω]: usual values, common practice.
@@ -149,7 +149,7 @@ def _ahead_ohm(network: Installation, measured: MeasuredValues, circuit: Circuit
 
 def trips_at_a(idn_ma: float) -> float:
     """What a sound residual-current device of a rating [mA] usually trips at [A]."""
-    return _TRIPS_AT * idn_ma / 1000
+    return TRIPS_AT * idn_ma / 1000
 
 
 def _rcd_ma(circuit: Circuit) -> float:
