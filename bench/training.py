@@ -9,7 +9,7 @@ import sys
 from statistics import median
 
 from vivid_lattice.core.training.boards import training_board
-from vivid_lattice.core.training.policies import tests_at_random, tests_by_expert
+from vivid_lattice.core.training.policies import all_tests, tests_at_random, tests_by_expert
 
 STANDARDS = ("uk", "iec", "anz", "za", "na")
 SEEDS = 2
@@ -32,7 +32,7 @@ def main(count: int) -> None:
                 continue
             own.append(expert)
             # a board that is not told by all of its tests costs all of them
-            chance += [tests_at_random(board, seed) or len(board.plan.tests) for seed in range(SEEDS)]
+            chance += [tests_at_random(board, seed) or len(all_tests(board)) for seed in range(SEEDS)]
         print(f"{standard:10}{count:7}{median(own or [0]):8.0f}{median(chance or [0]):8.0f}{lost:10}")
         experts, chances = experts + own * SEEDS, chances + chance
     ratio = sum(chances) / max(1, sum(experts))

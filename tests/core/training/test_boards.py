@@ -19,6 +19,7 @@ from vivid_lattice.core.training.answers import answer
 from vivid_lattice.core.training.boards import (
     HiddenDefect,
     TrainingBoard,
+    all_at_once,
     board_with,
     middle_of,
     possible_places,
@@ -46,9 +47,23 @@ def with_defect(board: TrainingBoard, defect: Defect, circuit: str) -> TrainingB
 
 
 def subjects(board: TrainingBoard, defect: Defect, circuit: str) -> Iterator[tuple[ReadingKind, ReadingSubject]]:
-    for test in board.plan.tests:
-        if tells_of(board, test.subject, defect, circuit):
+    for test in board.tests:
+        if tells_of(board, test.subject, defect, circuit) and not all_at_once(test.test, test.subject):
             yield test.test, test.subject
+
+
+class AllAtOnce(unittest.TestCase):
+    """Insulation of all circuits in parallel: 1/R is the sum of 1/R of each."""
+
+    def test_it_is_the_parallel_of_what_each_reads(self) -> None:
+        for standard in STANDARDS:
+            plain = sound(standard, 0)
+            board = with_defect(plain, plain.known["common.defect.ir-damage-le"], plain.job.circuits[1].id)
+            whole = float(answer(board, "ir_le", ReadingSubject(kind="board", id="main")).text)
+            each = [float(answer(board, "ir_le", ReadingSubject(kind="circuit", id=c.id)).text.lstrip(">")) for c in board.job.circuits]  # fmt: skip
+            self.assertAlmostEqual(1 / whole, sum(1 / one for one in each), delta=0.05 / whole)
+            text = answer(plain, "ir_le", ReadingSubject(kind="board", id="main")).text
+            self.assertTrue(text.startswith(">"), "sound circuits are over the range, and so are all of them")
 
 
 class EveryDefect(unittest.TestCase):
