@@ -2749,7 +2749,7 @@ export interface components {
              * Acts
              * @default []
              */
-            acts: (components["schemas"]["Look"] | components["schemas"]["Switch"] | components["schemas"]["Lock"] | components["schemas"]["ProveIndicator"] | components["schemas"]["ProveDead"] | components["schemas"]["Open"] | components["schemas"]["TakeOff"] | components["schemas"]["NullLeads"] | components["schemas"]["Measure"] | components["schemas"]["Connect"] | components["schemas"]["Hint"] | components["schemas"]["Name"] | components["schemas"]["Finish"])[];
+            acts: (components["schemas"]["Look"] | components["schemas"]["Switch"] | components["schemas"]["Lock"] | components["schemas"]["ProveIndicator"] | components["schemas"]["ProveDead"] | components["schemas"]["Open"] | components["schemas"]["TakeOff"] | components["schemas"]["Tell"] | components["schemas"]["LinkAtBoard"] | components["schemas"]["LiftNeutral"] | components["schemas"]["EarthingConductor"] | components["schemas"]["Shortcut"] | components["schemas"]["NullLeads"] | components["schemas"]["Measure"] | components["schemas"]["Connect"] | components["schemas"]["Hint"] | components["schemas"]["Name"] | components["schemas"]["Finish"])[];
         };
         /**
          * BackupContent
@@ -2874,8 +2874,16 @@ export interface components {
             name: string;
             /** Device */
             device: string;
-            /** Lights */
-            lights: boolean;
+            /** Group */
+            group: string;
+            house: components["schemas"]["HouseCircuit"];
+            /** Neutral Off */
+            neutral_off: boolean;
+            /**
+             * Link
+             * @enum {string}
+             */
+            link: "none" | "line-earth" | "line-neutral" | "crossed-neutral" | "crossed-earth";
             /** Live */
             live: boolean;
             /** Off */
@@ -2892,6 +2900,30 @@ export interface components {
             taken_off: boolean;
             /** Tested */
             tested: boolean;
+        };
+        /**
+         * BenchGroup
+         * @description A shared residual-current device, and what it is like now.
+         */
+        BenchGroup: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Device */
+            device: string;
+            /** Off */
+            off: boolean;
+            /** Locked */
+            locked: boolean;
+            /** Tripped */
+            tripped: boolean;
         };
         /**
          * BenchTest
@@ -4395,12 +4427,12 @@ export interface components {
              * First
              * @enum {string}
              */
-            first: "line" | "neutral" | "earth" | "line-end" | "neutral-end" | "earth-end" | "main-earth" | "other-line";
+            first: "line" | "neutral" | "earth" | "line-end" | "neutral-end" | "earth-end" | "main-earth" | "other-line" | "ground";
             /**
              * Second
              * @enum {string}
              */
-            second: "line" | "neutral" | "earth" | "line-end" | "neutral-end" | "earth-end" | "main-earth" | "other-line";
+            second: "line" | "neutral" | "earth" | "line-end" | "neutral-end" | "earth-end" | "main-earth" | "other-line" | "ground";
             /**
              * At
              * @default
@@ -5307,6 +5339,22 @@ export interface components {
              * @default []
              */
             supplementary: components["schemas"]["SupplementaryBond"][];
+        };
+        /**
+         * EarthingConductor
+         * @description The earthing conductor taken off the main earthing terminal, or put back.
+         */
+        EarthingConductor: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "earthing-conductor";
+            /**
+             * Off
+             * @default true
+             */
+            off: boolean;
         };
         /**
          * EdgePoint
@@ -6646,6 +6694,44 @@ export interface components {
             circuits: number;
         };
         /**
+         * HouseCircuit
+         * @description A circuit as it is drawn: what the design has, and its points as they are now.
+         */
+        HouseCircuit: {
+            /** Cable */
+            cable: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
+            /** Length M */
+            length_m: number;
+            /** Ring */
+            ring: boolean;
+            /** Points */
+            points: components["schemas"]["HousePoint"][];
+        };
+        /**
+         * HousePoint
+         * @description A point of a circuit. ``at``: its place, as a share of the run from the board; on a ring, of once round.
+         */
+        HousePoint: {
+            /** At */
+            at: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "lamp" | "outlet" | "appliance" | "source";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "works" | "dead" | "dim";
+        };
+        /**
          * Inspection
          * @description The inspection of a job. ``sample_pct``: share of the accessories that was opened and inspected [%]; None: not stated.
          */
@@ -7517,12 +7603,12 @@ export interface components {
              * First
              * @enum {string}
              */
-            first: "line" | "neutral" | "earth" | "line-end" | "neutral-end" | "earth-end" | "main-earth" | "other-line";
+            first: "line" | "neutral" | "earth" | "line-end" | "neutral-end" | "earth-end" | "main-earth" | "other-line" | "ground";
             /**
              * Second
              * @enum {string}
              */
-            second: "line" | "neutral" | "earth" | "line-end" | "neutral-end" | "earth-end" | "main-earth" | "other-line";
+            second: "line" | "neutral" | "earth" | "line-end" | "neutral-end" | "earth-end" | "main-earth" | "other-line" | "ground";
         };
         /**
          * LengthPrice
@@ -7567,6 +7653,24 @@ export interface components {
             hints: number;
             /** Minutes */
             minutes: number;
+        };
+        /**
+         * LiftNeutral
+         * @description The neutral of a circuit lifted from its bar, or put back.
+         */
+        LiftNeutral: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "lift-neutral";
+            /** Circuit */
+            circuit: string;
+            /**
+             * Off
+             * @default true
+             */
+            off: boolean;
         };
         /**
          * LightSwitching
@@ -7638,6 +7742,25 @@ export interface components {
                 };
                 standard: string;
             };
+        };
+        /**
+         * LinkAtBoard
+         * @description Conductors of a circuit joined at the board for a test; ``none``: the link is out again.
+         */
+        LinkAtBoard: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "link";
+            /** Circuit */
+            circuit: string;
+            /**
+             * Link
+             * @default none
+             * @enum {string}
+             */
+            link: "none" | "line-earth" | "line-neutral" | "crossed-neutral" | "crossed-earth";
         };
         /**
          * Listed
@@ -8860,7 +8983,7 @@ export interface components {
         /**
          * Outcome
          * @description What came of an act. ``said``: what the learner sees or hears, of a reading its name; ``refused``: the act that was stopped, '' of
-         *     none; ``reading``: the display; ``tripped``: circuits whose device tripped.
+         *     none; ``reading``: the display, with its ``unit``; ``tripped``: devices that tripped.
          */
         Outcome: {
             /**
@@ -8884,6 +9007,11 @@ export interface components {
              * @default
              */
             reading: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
             /**
              * Tripped
              * @default []
@@ -9353,8 +9481,14 @@ export interface components {
             indicator: boolean;
             /** Nulled */
             nulled: boolean;
+            /** Told */
+            told: boolean;
+            /** Earth Off */
+            earth_off: boolean;
             /** Hints Left */
             hints_left: number;
+            /** Groups */
+            groups: components["schemas"]["BenchGroup"][];
             /** Circuits */
             circuits: components["schemas"]["BenchCircuit"][];
             /** Tests */
@@ -9662,7 +9796,7 @@ export interface components {
         };
         /**
          * ProveDead
-         * @description Every pair of conductors of a circuit tested with the indicator.
+         * @description Every pair of conductors of a circuit tested with the indicator, or with something else that is at hand.
          */
         ProveDead: {
             /**
@@ -9672,6 +9806,12 @@ export interface components {
             act: "prove-dead";
             /** Circuit */
             circuit: string;
+            /**
+             * By
+             * @default two-pole
+             * @enum {string}
+             */
+            by: "two-pole" | "one-pole" | "non-contact" | "multimeter";
         };
         /**
          * ProveIndicator
@@ -11103,6 +11243,22 @@ export interface components {
             bidirectional?: boolean | null;
         };
         /**
+         * Shortcut
+         * @description Something that is never right, whatever the board is like.
+         */
+        Shortcut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "shortcut";
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "rcd-out" | "bigger-device" | "cutout" | "voltage-by-touch" | "metal-for-earth" | "wrong-category" | "alone-live";
+        };
+        /**
          * SignRequest
          * @description A declaration to be added to a document.
          */
@@ -11970,6 +12126,17 @@ export interface components {
             length_m?: number | null;
             /** Labelled */
             labelled?: boolean | null;
+        };
+        /**
+         * Tell
+         * @description The people told what is tested and what loses its supply, with their consent; the open ends guarded.
+         */
+        Tell: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "tell";
         };
         /**
          * TerminalView
@@ -23679,4 +23846,4 @@ export interface operations {
         };
     };
 }
-// sha256 27344dc1cc72af3304e0033a42246728a823b9d839ff7e5e87ce099837060052
+// sha256 86a59b4b2bd51a43304088467c205d1867f45ecbfb16e3534b4094eb4c8815cb

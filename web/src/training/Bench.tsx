@@ -1,142 +1,125 @@
-import { Lightbulb, LightbulbOff, Lock, LockOpen, Plug, Unplug } from "lucide-react";
+import { useState } from "react";
 import type { Act, PlayView } from "../api/client";
-import { t } from "../messages/text";
+import { say } from "../messages/say";
+import { type Key, t } from "../messages/text";
 import { Button } from "../ui/Button";
+import { Choice } from "../ui/Field";
+import { BenchCircuit } from "./BenchCircuit";
+import { Lever } from "./Lever";
 
 type Do = (...acts: Act[]) => void;
-type Circuit = PlayView["circuits"][number];
+type Detector = NonNullable<Extract<Act, { act: "prove-dead" }>["by"]>;
+type ShortcutKind = Extract<Act, { act: "shortcut" }>["what"];
 
-/** The board and the house: what is on, off, tripped, locked, open; and what can be done at each circuit. */
+const DETECTORS: Record<Detector, Key> = {
+  "two-pole": "web.training.detector.two_pole",
+  "one-pole": "web.training.detector.one_pole",
+  "non-contact": "web.training.detector.non_contact",
+  multimeter: "web.training.detector.multimeter",
+};
+const SHORTCUTS: Record<ShortcutKind, Key> = {
+  "rcd-out": "web.training.shortcut.rcd_out",
+  "bigger-device": "web.training.shortcut.bigger_device",
+  cutout: "web.training.shortcut.cutout",
+  "voltage-by-touch": "web.training.shortcut.voltage_by_touch",
+  "metal-for-earth": "web.training.shortcut.metal_for_earth",
+  "wrong-category": "web.training.shortcut.wrong_category",
+  "alone-live": "web.training.shortcut.alone_live",
+};
+const options = <T extends string>(titles: Record<T, Key>) =>
+  (Object.entries(titles) as [T, Key][]).map(([value, title]) => ({ value, label: t(title) }));
+
+/** The board and the house: each device with its lever and lock, each circuit drawn from it into the house, and what can be done. */
 export function Bench({ view, act }: { view: PlayView; act: Do }) {
+  const [chosen, setChosen] = useState(view.circuits[0]?.id ?? "");
+  const [detector, setDetector] = useState<Detector>("two-pole");
+  const groups = [...view.groups.map(({ id }) => id), ""];
   return (
     <section aria-label={t("web.training.bench")}>
-      <div className="flex flex-wrap items-center gap-2 rounded-lg border border-line bg-sheet p-2">
-        <Device
-          label={t("web.training.main")}
-          off={view.main_off}
-          tripped={false}
-          onToggle={() => act({ act: "switch", device: "", on: view.main_off })}
-        />
-        <LockButton
-          label={t("web.training.main")}
-          locked={view.main_locked}
-          onToggle={() => act({ act: "lock", device: "", locked: !view.main_locked })}
-        />
-        <span className="flex-1 font-medium">{t("web.training.main")}</span>
-        <Button onClick={() => act({ act: "prove-indicator" })} aria-pressed={view.indicator}>
-          {t("web.training.prove_indicator")}
-        </Button>
-        <Button onClick={() => act({ act: "null" })} aria-pressed={view.nulled}>
-          {t("web.training.null")}
-        </Button>
-        <Button disabled={view.hints_left < 1} onClick={() => act({ act: "hint" })}>
-          {t("web.training.hint", { n: view.hints_left })}
-        </Button>
+      <div className="flex flex-col gap-2 rounded-lg border border-line bg-sheet p-2">
+        <div className="flex items-center gap-2">
+          <Lever
+            device=""
+            label={t("web.training.main")}
+            off={view.main_off}
+            tripped={false}
+            locked={view.main_locked}
+            act={act}
+          />
+          <span className="flex-1 font-medium">{t("web.training.main")}</span>
+          <Button disabled={view.hints_left < 1} onClick={() => act({ act: "hint" })}>
+            {t("web.training.hint", { n: view.hints_left })}
+          </Button>
+        </div>
+        <div className="flex flex-wrap gap-1.5">
+          <Button onClick={() => act({ act: "tell" })} aria-pressed={view.told}>
+            {t(view.told ? "web.training.told" : "web.training.tell")}
+          </Button>
+          <Button onClick={() => act({ act: "prove-indicator" })} aria-pressed={view.indicator}>
+            {t("web.training.prove_indicator")}
+          </Button>
+          <Button onClick={() => act({ act: "null" })} aria-pressed={view.nulled}>
+            {t("web.training.null")}
+          </Button>
+          <Button
+            onClick={() => act({ act: "earthing-conductor", off: !view.earth_off })}
+            aria-pressed={view.earth_off}
+          >
+            {t(view.earth_off ? "web.training.earth_back" : "web.training.earth_off")}
+          </Button>
+        </div>
+        <div className="grid grid-cols-2 gap-2">
+          <Choice
+            label={t("web.training.detector")}
+            value={detector}
+            options={options(DETECTORS)}
+            onCommit={(value) => setDetector(value as Detector)}
+          />
+          <Choice
+            label={t("web.training.shortcut")}
+            value=""
+            options={[{ value: "", label: t("web.training.shortcut.none") }, ...options(SHORTCUTS)]}
+            onCommit={(what) => what && act({ act: "shortcut", what: what as ShortcutKind })}
+          />
+        </div>
       </div>
-      <ul className="mt-2 flex flex-col gap-2">
-        {view.circuits.map((circuit) => (
-          <Row key={circuit.id} circuit={circuit} act={act} />
-        ))}
-      </ul>
+      {groups.map((group) => {
+        const circuits = view.circuits.filter((circuit) => circuit.group === group);
+        const shared = view.groups.find(({ id }) => id === group);
+        return (
+          circuits.length > 0 && (
+            <div key={group} className={shared ? "mt-2 border-accent border-l-2 pl-1.5" : "mt-2"}>
+              {shared && (
+                <div data-group={group} className="mb-1.5 flex items-center gap-2">
+                  <Lever
+                    device={group}
+                    label={say(shared.name)}
+                    off={shared.off}
+                    tripped={shared.tripped}
+                    locked={shared.locked}
+                    act={act}
+                  />
+                  <span className="font-medium">{say(shared.name)}</span>
+                  <span className="figure text-[11.5px] text-soft">{shared.device}</span>
+                </div>
+              )}
+              <ul className="flex flex-col gap-1.5">
+                {circuits.map((circuit) => (
+                  <BenchCircuit
+                    key={circuit.id}
+                    circuit={circuit}
+                    chosen={circuit.id === chosen}
+                    onChoose={() => setChosen(circuit.id === chosen ? "" : circuit.id)}
+                    detector={detector}
+                    links={view.leads_by_hand}
+                    act={act}
+                  />
+                ))}
+              </ul>
+            </div>
+          )
+        );
+      })}
     </section>
-  );
-}
-
-function Row({ circuit, act }: { circuit: Circuit; act: Do }) {
-  const { id, name } = circuit;
-  const [Live, Dead] = circuit.lights ? [Lightbulb, LightbulbOff] : [Plug, Unplug];
-  const Icon = circuit.live ? Live : Dead;
-  return (
-    <li data-circuit={id} data-live={circuit.live} className="rounded-lg border border-line bg-sheet p-2">
-      <div className="flex flex-wrap items-center gap-2">
-        <Device
-          label={name}
-          off={circuit.off}
-          tripped={circuit.tripped}
-          onToggle={() => act({ act: "switch", device: id, on: circuit.off || circuit.tripped })}
-        />
-        <LockButton
-          label={name}
-          locked={circuit.locked}
-          onToggle={() => act({ act: "lock", device: id, locked: !circuit.locked })}
-        />
-        <span className="figure text-[12.5px] text-soft">{circuit.device}</span>
-        <span className="flex-1 font-medium">{name}</span>
-        <span className="flex items-center gap-1 text-[12.5px]">
-          <Icon size={16} aria-hidden className={circuit.live ? "text-accent" : "text-soft"} />
-          {t(circuit.live ? "web.training.has_supply" : "web.training.no_supply")}
-        </span>
-      </div>
-      <div className="mt-1.5 flex flex-wrap gap-1.5">
-        <Button onClick={() => act({ act: "prove-dead", circuit: id })} aria-pressed={circuit.proved}>
-          {t(
-            circuit.proved
-              ? "web.training.is_proved"
-              : circuit.tested
-                ? "web.training.is_tested"
-                : "web.training.prove_dead",
-          )}
-        </Button>
-        <Button onClick={() => act({ act: "open", circuit: id, opened: !circuit.open })}>
-          {t(circuit.open ? "web.training.close" : "web.training.open")}
-        </Button>
-        <Button onClick={() => act({ act: "look", circuit: id })}>{t("web.training.look")}</Button>
-        <Button onClick={() => act({ act: "take-off", circuit: id, off: !circuit.taken_off })}>
-          {t(circuit.taken_off ? "web.training.put_back" : "web.training.take_off")}
-        </Button>
-      </div>
-    </li>
-  );
-}
-
-const STATE = {
-  on: "web.training.state.on",
-  off: "web.training.state.off",
-  tripped: "web.training.state.tripped",
-} as const;
-
-/** A device with its lever: up while it is on, in the middle when it tripped. */
-function Device({
-  label,
-  off,
-  tripped,
-  onToggle,
-}: {
-  label: string;
-  off: boolean;
-  tripped: boolean;
-  onToggle: () => void;
-}) {
-  const state = tripped ? "tripped" : off ? "off" : "on";
-  return (
-    <button
-      type="button"
-      role="switch"
-      aria-checked={state === "on"}
-      aria-label={t("web.training.device", { label, state: t(STATE[state]) })}
-      data-state={state}
-      onClick={onToggle}
-      className="relative h-9 w-14 rounded border border-line bg-ground text-[11px]"
-    >
-      <span
-        aria-hidden
-        className={`absolute inset-x-1 h-3.5 rounded-sm ${state === "on" ? "top-1 bg-accent" : state === "off" ? "bottom-1 bg-soft" : "top-2.5 bg-fail"}`}
-      />
-      <span className="sr-only">{label}</span>
-    </button>
-  );
-}
-
-function LockButton({ label, locked, onToggle }: { label: string; locked: boolean; onToggle: () => void }) {
-  const Icon = locked ? Lock : LockOpen;
-  return (
-    <Button
-      variant="quiet"
-      aria-pressed={locked}
-      aria-label={t(locked ? "web.training.unlock" : "web.training.lock", { label })}
-      onClick={onToggle}
-    >
-      <Icon size={16} aria-hidden />
-    </Button>
   );
 }

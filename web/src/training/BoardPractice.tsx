@@ -10,6 +10,7 @@ import { Naming } from "./Naming";
 import { Tester } from "./Tester";
 import { TestList } from "./TestList";
 import type { Practice } from "./useAttempt";
+import { withUnit } from "./withUnit";
 
 /** A board to practise on: begun by its number, worked on act by act, scored at the end. */
 export function BoardPractice({
@@ -142,7 +143,7 @@ function Said({ view }: { view: PlayView }) {
       ) : last ? (
         last.reading ? (
           <>
-            {say(last.said)}: <b className="figure text-[16px]">{last.reading}</b>{" "}
+            {say(last.said)}: <b className="figure text-[16px]">{withUnit(last.reading, last.unit)}</b>{" "}
             {last.tripped.length > 0 && t("web.training.trips")}
           </>
         ) : (

@@ -24,6 +24,7 @@ const POINTS: Record<Connect["first"], Key> = {
   "earth-end": "web.training.point.earth_end",
   "main-earth": "web.training.point.main_earth",
   "other-line": "web.training.point.other_line",
+  ground: "web.training.point.ground",
 };
 const options = <T extends string>(titles: Record<T, Key>) =>
   (Object.entries(titles) as [T, Key][]).map(([value, title]) => ({ value, label: t(title) }));

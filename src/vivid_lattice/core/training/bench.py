@@ -54,11 +54,12 @@ _SHORTED_BY: Mapping[ReadingKind, tuple[Link, ...]] = {
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Outcome:
     """What came of an act. ``said``: what the learner sees or hears, of a reading its name; ``refused``: the act that was stopped, '' of
-    none; ``reading``: the display; ``tripped``: devices that tripped."""
+    none; ``reading``: the display, with its ``unit``; ``tripped``: devices that tripped."""
 
     said: Text = ""
     refused: str = ""
     reading: str = ""
+    unit: str = ""
     tripped: tuple[str, ...] = ()
 
 
@@ -221,7 +222,7 @@ class Bench(BenchState):
         self.tripped.update(opened)
         said = self._sights(act) if shown.wrong else ""
         said = said or reading_title(self.board.network, act.test)
-        return Outcome(said=said, reading=shown.text, tripped=opened)
+        return Outcome(said=said, reading=shown.text, unit=TRAITS[act.test].unit, tripped=opened)
 
     def _sights(self, act: Measure) -> Text:
         """What is seen where something is looked at or tried, with the circuits."""
