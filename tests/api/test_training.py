@@ -117,7 +117,9 @@ class Kept(TrainingCase):
             self.assertTrue(judged["answer"])
         progress = self.client.get("/api/training/learners/Ada?standard=uk").json()
         self.assertEqual((progress["answered"], progress["right"]), ({"rcd-type": 2}, {"rcd-type": 1}))
-        self.assertEqual(progress["next"][0], "rcd-type")
+        again = progress["next"]
+        self.assertEqual((again["kind"], exercise("uk", "rcd-type", again["number"]).topic), ("rcd-type", made.topic))
+        self.assertNotEqual(again["number"], 7)
         self.assertEqual(self.client.get(f"{url}/na/rcd-type/7").status_code, 404)
 
     def test_results_leave_as_csv_and_no_cell_is_a_formula(self) -> None:

@@ -74,7 +74,7 @@ class Training(PageCase):
         self.press(Keys.HOME)
         self.press(*[Keys.ARROW_DOWN] * at, Keys.ENTER)
         self.wait(lambda: not self.all("[role=option]"), "the choice stays open")
-        self.assertEqual(self.field(label).text.strip(), text)
+        self.wait(lambda: self.field(label).text.strip() == text, f"not chosen: {text}")
 
     def said(self) -> WebElement:
         return self.css("[data-testid=said]")
@@ -97,10 +97,15 @@ class Training(PageCase):
         def named(label: str) -> WebElement:
             return self.css(f'[aria-label="{label}"]')
 
+        if self.css(f"{row} [aria-expanded]").get_attribute("aria-expanded") == "false":
+            press(self.css(f"{row} [aria-expanded]"))
         do(in_row("Open accessories"), "Stopped")
+        do(self.button("Tell the people"), "All know what is tested")
         do(named("Main switch: on"), "Off.")
         do(named("Lock Main switch"), "Locked and tagged.")
         self.assertEqual(self.css(row).get_attribute("data-live"), "false")
+        points = str(self.css(f"{row} [data-points]").get_attribute("data-points")).split()
+        self.assertEqual(set(points), {"dead"}, "the house stays lit")
         do(self.button("Prove the indicator"), "The indicator works.")
         do(in_row("Prove dead"), "Dead, every pair.")
         self.assertEqual(in_row("Dead").text, "Dead: prove the indicator again")
@@ -152,7 +157,9 @@ class Training(PageCase):
         self.assertLessEqual(overflow, 0)
 
     def test_from_the_second_level_the_leads_are_connected_by_hand(self) -> None:
+        boards = (training_board("uk", 2, number) for number in range(1, 60))
         self.choose("Level", "2 · improver")
+        self.enter("Board number", str(next(each.number for each in boards if not each.sources)))
         self.key(self.button("Start"))
         self.css("[aria-label=Tester]")
         self.assertEqual(self.all("[data-test='r2:circuit:c2'] button"), [])
@@ -167,12 +174,30 @@ class Training(PageCase):
         self.wait(lambda: "Dead, every pair." in self.said().text, "not dead")
         self.key(self.button("Prove the indicator"))
         self.wait(lambda: "The indicator works." in self.said().text, "not proved")
-        self.choose("At", circuit.find_element(By.CSS_SELECTOR, "span.flex-1").text)
+        self.choose("At", circuit.find_element(By.CSS_SELECTOR, "[aria-expanded] .font-medium").text)
         self.choose("Function", "Continuity")
         self.choose("Lead 1", "line")
-        self.choose("Lead 2", "line of another circuit")
+        self.choose("Lead 2", "CPC")
         self.key(self.button("Read the display"))
-        self.wait(lambda: self.all("[data-testid=said] b") or "tell nothing" in self.said().text, "nothing is read")
+        self.wait(lambda: "OL" in self.said().text, "read without a link at the board")
+        link = "ends crossed, line to CPC" if circuit.find_elements(By.CSS_SELECTOR, ".rounded-r-xl") else "line to CPC"
+        self.choose("Link at the board", link)
+        self.wait(lambda: "Link in." in self.said().text, "no link")
+        self.key(self.button("Read the display"))
+        self.wait(lambda: "Ω" in self.said().text, "nothing is read")
+        self.key(self.css('[aria-label="Unlock Main switch"]'))
+        self.wait(lambda: self.all('[aria-label="Lock Main switch"]'), "not unlocked")
+        self.key(self.css('[aria-label="Main switch: off"]'))
+        self.wait(lambda: self.said().get_attribute("data-refused") == "link-left", "energised with a link in")
+
+    def test_what_is_never_right_is_stopped_with_the_reason(self) -> None:
+        self.key(self.button("Start"))
+        self.css("[data-circuit]")
+        self.key(self.field("Something else"))
+        self.wait(lambda: self.all("[role=option]"), "the choice does not open")
+        self.press(Keys.HOME, Keys.ARROW_DOWN, Keys.ENTER)
+        self.wait(lambda: self.said().get_attribute("data-refused") == "rcd-out", "not stopped")
+        self.assertIn("It trips for a reason", self.said().text)
 
     def test_an_attempt_outlives_the_page(self) -> None:
         self.begin("uk")

@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import datetime
 import io
-from typing import Annotated, get_args
+from typing import Annotated
 
 from fastapi import APIRouter, HTTPException, Response
 from pydantic import BaseModel, Field, ValidationError
@@ -15,15 +15,24 @@ from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.api.training import Learner, known_standard
 from vivid_lattice.core.messages import Text, message
+from vivid_lattice.core.rules import standard_ids
 from vivid_lattice.core.training.class_file import ClassFile
 from vivid_lattice.core.training.exercises.exercise import Exercise, ExerciseKind
-from vivid_lattice.core.training.exercises.maker import Given, due, exercise, kinds_of
+from vivid_lattice.core.training.exercises.maker import exercise, kinds_of
+from vivid_lattice.core.training.exercises.repetition import Given, next_exercise
 from vivid_lattice.safe_text import escape_formula
 from vivid_lattice.store import training as store
 
 router = APIRouter(prefix="/api/training", tags=["training"], route_class=ComputingRoute)
 
 _Number = Annotated[int, Field(ge=0, le=10**9)]
+
+
+class NextExercise(BaseModel):
+    """An exercise by its kind and number."""
+
+    kind: ExerciseKind
+    number: int
 
 
 class Progress(BaseModel):
@@ -33,7 +42,7 @@ class Progress(BaseModel):
     attempts: list[store.SavedAttempt]
     answered: dict[str, int]
     right: dict[str, int]
-    next: list[ExerciseKind]
+    next: NextExercise
 
 
 class ExerciseView(BaseModel):
@@ -73,22 +82,29 @@ class ClassText(BaseModel):
 
 
 @router.get("/learners/{learner}", responses=NOT_FOUND)
-def progress_of(learner: str, standard: str, conn: Connection) -> Progress:
-    """What a learner did, and which kind of exercise comes next in a standard."""
+def progress_of(learner: str, standard: str, conn: Connection, seed: _Number = 1) -> Progress:
+    """What a learner did, and which exercise comes next in a standard, of a number from ``seed`` on."""
     answers = store.answers_of(conn, learner)
     given = [
-        Given(each.kind, datetime.date.fromisoformat(each.answered_at[:10]), each.is_right)  # type: ignore[arg-type]
+        Given(
+            each.standard,
+            each.kind,
+            each.number,
+            datetime.date.fromisoformat(each.answered_at[:10]),
+            each.is_right,
+        )
         for each in answers
-        if each.kind in get_args(ExerciseKind)
+        if each.standard in standard_ids() and each.kind in kinds_of(each.standard)
     ]
     today = datetime.datetime.now(datetime.UTC).date()
     kinds = sorted({each.kind for each in answers})
+    following = next_exercise(known_standard(standard), given, today, seed)
     return Progress(
         learner=learner,
         attempts=store.attempts_of(conn, learner),
         answered={kind: sum(each.kind == kind for each in answers) for kind in kinds},
         right={kind: sum(each.kind == kind and each.is_right for each in answers) for kind in kinds},
-        next=list(due(known_standard(standard), given, today)),
+        next=NextExercise(kind=following.kind, number=following.number),
     )
 
 

@@ -2139,7 +2139,7 @@ export interface paths {
         };
         /**
          * Progress Of
-         * @description What a learner did, and which kind of exercise comes next in a standard.
+         * @description What a learner did, and which exercise comes next in a standard, of a number from ``seed`` on.
          */
         get: operations["progress_of_api_training_learners__learner__get"];
         put?: never;
@@ -8555,6 +8555,19 @@ export interface components {
             note: string;
         };
         /**
+         * NextExercise
+         * @description An exercise by its kind and number.
+         */
+        NextExercise: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cable-size" | "selective-pair" | "rcd-type" | "neutral-bar" | "find-mistake";
+            /** Number */
+            number: number;
+        };
+        /**
          * NextStep
          * @description Something to do on a job, and how many there are of it: causes by their places in the assessment's list, or circuits by id.
          */
@@ -9791,8 +9804,7 @@ export interface components {
             right: {
                 [key: string]: number;
             };
-            /** Next */
-            next: ("cable-size" | "selective-pair" | "rcd-type" | "neutral-bar" | "find-mistake")[];
+            next: components["schemas"]["NextExercise"];
         };
         /**
          * ProveDead
@@ -22919,6 +22931,7 @@ export interface operations {
         parameters: {
             query: {
                 standard: string;
+                seed?: number;
             };
             header?: never;
             path: {
@@ -23846,4 +23859,4 @@ export interface operations {
         };
     };
 }
-// sha256 86a59b4b2bd51a43304088467c205d1867f45ecbfb16e3534b4094eb4c8815cb
+// sha256 0f53b4086e0633c30e64d35bc05d692dcbdad46610e33fca57e001461b84c59d

@@ -1,5 +1,4 @@
 import { ChevronDown, ChevronRight } from "lucide-react";
-import { useId } from "react";
 import type { Act, PlayView } from "../api/client";
 import { type Key, t } from "../messages/text";
 import { Button } from "../ui/Button";
@@ -36,7 +35,6 @@ export function BenchCircuit({
   act: (...acts: Act[]) => void;
 }) {
   const { id, name } = circuit;
-  const acts = useId();
   const Icon = chosen ? ChevronDown : ChevronRight;
   return (
     <li
@@ -56,7 +54,6 @@ export function BenchCircuit({
         <button
           type="button"
           aria-expanded={chosen}
-          aria-controls={acts}
           onClick={onChoose}
           className="flex w-40 items-center gap-1 rounded text-left"
         >
@@ -69,44 +66,46 @@ export function BenchCircuit({
         <Lane circuit={circuit} />
       </div>
       <State circuit={circuit} />
-      <div id={acts} hidden={!chosen} className="mt-1.5">
-        <div className="flex flex-wrap items-end gap-1.5">
-          <Button
-            onClick={() => act({ act: "prove-dead", circuit: id, by: detector })}
-            aria-pressed={circuit.proved}
-          >
-            {t(
-              circuit.proved
-                ? "web.training.is_proved"
-                : circuit.tested
-                  ? "web.training.is_tested"
-                  : "web.training.prove_dead",
+      {chosen && (
+        <div className="mt-1.5">
+          <div className="flex flex-wrap items-end gap-1.5">
+            <Button
+              onClick={() => act({ act: "prove-dead", circuit: id, by: detector })}
+              aria-pressed={circuit.proved}
+            >
+              {t(
+                circuit.proved
+                  ? "web.training.is_proved"
+                  : circuit.tested
+                    ? "web.training.is_tested"
+                    : "web.training.prove_dead",
+              )}
+            </Button>
+            <Button onClick={() => act({ act: "open", circuit: id, opened: !circuit.open })}>
+              {t(circuit.open ? "web.training.close" : "web.training.open")}
+            </Button>
+            <Button onClick={() => act({ act: "look", circuit: id })}>{t("web.training.look")}</Button>
+            <Button onClick={() => act({ act: "take-off", circuit: id, off: !circuit.taken_off })}>
+              {t(circuit.taken_off ? "web.training.put_back" : "web.training.take_off")}
+            </Button>
+            <Button onClick={() => act({ act: "lift-neutral", circuit: id, off: !circuit.neutral_off })}>
+              {t(circuit.neutral_off ? "web.training.neutral_back" : "web.training.neutral_off")}
+            </Button>
+            {links && (
+              <div className="w-60">
+                <Choice
+                  label={t("web.training.link")}
+                  value={circuit.link}
+                  options={(Object.entries(LINKS) as [Link, Key][])
+                    .filter(([link]) => circuit.house.ring || !link.startsWith("crossed"))
+                    .map(([value, title]) => ({ value, label: t(title) }))}
+                  onCommit={(link) => act({ act: "link", circuit: id, link: link as Link })}
+                />
+              </div>
             )}
-          </Button>
-          <Button onClick={() => act({ act: "open", circuit: id, opened: !circuit.open })}>
-            {t(circuit.open ? "web.training.close" : "web.training.open")}
-          </Button>
-          <Button onClick={() => act({ act: "look", circuit: id })}>{t("web.training.look")}</Button>
-          <Button onClick={() => act({ act: "take-off", circuit: id, off: !circuit.taken_off })}>
-            {t(circuit.taken_off ? "web.training.put_back" : "web.training.take_off")}
-          </Button>
-          <Button onClick={() => act({ act: "lift-neutral", circuit: id, off: !circuit.neutral_off })}>
-            {t(circuit.neutral_off ? "web.training.neutral_back" : "web.training.neutral_off")}
-          </Button>
-          {links && (
-            <div className="w-60">
-              <Choice
-                label={t("web.training.link")}
-                value={circuit.link}
-                options={(Object.entries(LINKS) as [Link, Key][])
-                  .filter(([link]) => circuit.house.ring || !link.startsWith("crossed"))
-                  .map(([value, title]) => ({ value, label: t(title) }))}
-                onCommit={(link) => act({ act: "link", circuit: id, link: link as Link })}
-              />
-            </div>
-          )}
+          </div>
         </div>
-      </div>
+      )}
     </li>
   );
 }

@@ -15,7 +15,7 @@ import { Choice } from "../ui/Field";
 
 type Kind = ExerciseView["kind"];
 /** A number at random, so that exercises do not end. */
-const fresh = () => Math.floor(Math.random() * 1e9);
+const fresh = () => Math.floor(Math.random() * 9e8);
 
 /** Exercises one after the other: those of a class in their order; without one, what went wrong comes again first. */
 export function Exercises({
@@ -33,29 +33,29 @@ export function Exercises({
   const [at, setAt] = useState(0);
   const set = given?.[at];
   const standard = set?.standard ?? chosenStandard;
-  const [free, setNumber] = useState(fresh);
-  const number = set?.number ?? free;
+  const [seed, setSeed] = useState(fresh);
   const [chosen, setChosen] = useState<number>();
   const [judged, setJudged] = useState<Judged>();
   const [error, setError] = useState("");
   const name = learner || t("web.training.anybody");
   const progress = useQuery({
-    queryKey: ["training-progress", name, standard, number],
+    queryKey: ["training-progress", name, standard, seed],
     queryFn: async () =>
       answered(
         client.GET("/api/training/learners/{learner}", {
-          params: { path: { learner: name }, query: { standard } },
+          params: { path: { learner: name }, query: { standard, seed } },
         }),
       ),
   });
-  const kind = set?.kind ?? progress.data?.next[0];
+  const kind = set?.kind ?? progress.data?.next.kind;
+  const number = set?.number ?? progress.data?.next.number;
   const question = useQuery({
     queryKey: ["exercise", standard, kind, number],
-    enabled: kind !== undefined,
+    enabled: kind !== undefined && number !== undefined,
     queryFn: async () =>
       answered(
         client.GET("/api/training/exercises/{standard}/{kind}/{number}", {
-          params: { path: { standard, kind: kind as Kind, number } },
+          params: { path: { standard, kind: kind as Kind, number: number as number } },
         }),
       ),
   });
@@ -66,7 +66,13 @@ export function Exercises({
       setJudged(
         await answered(
           client.POST("/api/training/exercises", {
-            body: { learner: name, standard, kind: question.data.kind, number, chosen: option },
+            body: {
+              learner: name,
+              standard,
+              kind: question.data.kind,
+              number: question.data.number,
+              chosen: option,
+            },
           }),
         ),
       );
@@ -78,7 +84,7 @@ export function Exercises({
   const next = () => {
     setJudged(undefined);
     setChosen(undefined);
-    setNumber(fresh());
+    setSeed(fresh());
     if (!given) return;
     if (at + 1 < given.length) setAt(at + 1);
     else {

@@ -72,7 +72,7 @@ def _made(rules: RuleSet, number: int, rng: random.Random) -> Exercise | None:
     shown = sizes[first : first + 4]
     tabulated, factors, laid = capacity_a(rules, plain_cable(rules, kind, right), section)
     return Exercise(
-        kind="cable-size", standard=rules.id, number=number,
+        kind="cable-size", topic="grouped" if section.circuits_grouped > 1 else "alone", standard=rules.id, number=number,
         question=message(
             rules.words, "core.training.ask.cable", a=Shown(f"{rating:g}"), cable=known.title,
             method=rules.factors.methods[method].title, n=section.circuits_grouped,

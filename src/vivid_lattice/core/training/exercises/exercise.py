@@ -13,10 +13,11 @@ ExerciseKind = Literal["cable-size", "selective-pair", "rcd-type", "neutral-bar"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Exercise:
-    """A question. ``number``: what it was made from; ``right``: the index of the right option; ``answer``: the calculation, line by line;
+    """A question. ``topic``: what of its kind it is about; ``number``: what it was made from; ``right``: the index of the right option; ``answer``: the calculation, line by line;
     ``facts``: what it was made with, so that it can be checked again."""
 
     kind: ExerciseKind
+    topic: str
     standard: str
     number: int
     question: Text

@@ -113,7 +113,7 @@ def _exercise(
     line = _WHAT[what][mistaken]
     should = _figures(line.right(at))
     return Exercise(
-        kind="find-mistake", standard=rules.id, number=number,
+        kind="find-mistake", topic=f"{what}-{line.name}", standard=rules.id, number=number,
         question=message(rules.words, f"core.training.ask.mistake_{what}"),
         lines=tuple(lines),
         options=tuple(message(rules.words, "core.training.option.line", n=str(each + 1)) for each in range(4)),

@@ -33,7 +33,7 @@ def neutral_bar(rules: RuleSet, number: int) -> Exercise:
         return message(rules.words, f"core.training.{group}.{key}", **params)
 
     return Exercise(
-        kind="neutral-bar", standard=rules.id, number=number,
+        kind="neutral-bar", topic=places[asked], standard=rules.id, number=number,
         question=say("ask", "neutral", circuit=say("circuit", names[asked])),
         lines=tuple(
             say("line", place, circuit=say("circuit", name)) for name, place in zip(names, places, strict=True)

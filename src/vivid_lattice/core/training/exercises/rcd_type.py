@@ -36,7 +36,7 @@ def rcd_type(rules: RuleSet, number: int) -> Exercise:
     )
     leak = rules.protection.residual(load)
     return Exercise(
-        kind="rcd-type", standard=rules.id, number=number,
+        kind="rcd-type", topic=words, standard=rules.id, number=number,
         question=message(rules.words, f"core.training.ask.rcd_{words}", load=kind.replace("-", " ")),
         lines=(),
         options=RCD_TYPES,

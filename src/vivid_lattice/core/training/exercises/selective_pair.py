@@ -50,7 +50,8 @@ def selective_pair(rules: RuleSet, number: int) -> Exercise:
         label = [f"{curve or ''}{rating:g}{'' if curve else ' A'}" for curve, rating in (up, down)]
         key = "kept" if kept else "crossed"
         return Exercise(
-            kind="selective-pair", standard=rules.id, number=number,
+            kind="selective-pair", topic="same-curve" if up[0] == down[0] else "other-curve", standard=rules.id,
+            number=number,
             question=message(rules.words, "core.training.ask.pair", kind=kind.title, up=label[0], down=label[1]),
             lines=(),
             options=(message(rules.words, _KEPT), message(rules.words, _CROSSED)),
