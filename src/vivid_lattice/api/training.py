@@ -97,7 +97,8 @@ class Leads(BaseModel):
 
 
 class BenchTest(BaseModel):
-    """A test that can be taken, with the last reading of it; '' of none. ``leads``: None of what is looked at or tried."""
+    """A test that can be taken, with the last reading of it; '' of none. ``in_doubt``: the standard's sequence does not have it; ``leads``:
+    None of what is looked at or tried."""
 
     id: str
     title: Text
@@ -109,6 +110,7 @@ class BenchTest(BaseModel):
     test: str
     reading: str
     expected: float | None
+    in_doubt: bool
     leads: Leads | None
 
 
@@ -290,5 +292,5 @@ def _leads(kind: ReadingKind) -> Leads | None:
 def _test(test: PlannedTest, reading: str) -> BenchTest:
     return BenchTest(
         id=test.id, title=test.title, name=test.name, step=test.step, unit=test.unit, live=test.live, subject=test.subject,
-        test=test.test, reading=reading, expected=test.expected.value, leads=_leads(test.test),
+        test=test.test, reading=reading, expected=test.expected.value, in_doubt=not test.step, leads=_leads(test.test),
     )  # fmt: skip

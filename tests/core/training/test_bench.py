@@ -665,6 +665,11 @@ class Scored(unittest.TestCase):
         guess = play(Attempt(board=spec, acts=(named, Finish()))).score
         assert guess is not None
         self.assertEqual((guess.evidence, guess.words), (0, 0))
+        inspected = Measure(test="insp", subject=ReadingSubject(kind="board", id="main"))
+        lucky = named.model_copy(update={"danger": played.board.known[hidden.id].danger})
+        lucky_score = play(Attempt(board=spec, acts=(NullLeads(), inspected, lucky, Finish()))).score
+        assert lucky_score is not None
+        self.assertEqual((lucky_score.total, lucky_score.passed), (65, False), "a guess does not pass")
         wrong = Name(defect=D + "rcd-slow", circuit=hidden.circuit)
         none = play(Attempt(board=spec, acts=(wrong, Finish()))).score
         assert none is not None

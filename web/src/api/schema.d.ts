@@ -2927,7 +2927,8 @@ export interface components {
         };
         /**
          * BenchTest
-         * @description A test that can be taken, with the last reading of it; '' of none. ``leads``: None of what is looked at or tried.
+         * @description A test that can be taken, with the last reading of it; '' of none. ``in_doubt``: the standard's sequence does not have it; ``leads``:
+         *     None of what is looked at or tried.
          */
         BenchTest: {
             /** Id */
@@ -2961,6 +2962,8 @@ export interface components {
             reading: string;
             /** Expected */
             expected: number | null;
+            /** In Doubt */
+            in_doubt: boolean;
             leads: components["schemas"]["Leads"] | null;
         };
         /**
@@ -23859,4 +23862,4 @@ export interface operations {
         };
     };
 }
-// sha256 0f53b4086e0633c30e64d35bc05d692dcbdad46610e33fca57e001461b84c59d
+// sha256 ac8a2f7b9b3d7cd5884f794271e80b7a589b89b8eec6f0424102049203f327a3

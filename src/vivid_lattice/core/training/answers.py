@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import random
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
@@ -34,8 +34,9 @@ LEAST_MOHM = 1e-3
 _SHORT_OHM, _UNDER_LOAD = 0.04, 0.98
 #: A repeat of a reading differs by so much of its uncertainty.
 _REPEATS = 0.15
-#: What carries voltage where it should not has this share of the nominal one.
-_LIVE = 0.6
+#: What is read where the catalogue has no formula: a share of the nominal voltage, a current [A]; invented, of a size that is met.
+_USUAL_V: Mapping[ReadingKind, float] = {"u_me": 0.6, "u_ne": 0.1, "u_le": 0.6, "u_ln": 0.8, "u_load": 0.88}
+_USUAL_A: Mapping[ReadingKind, float] = {"i_res": 0.4, "i_pe": 1.5}
 #: Pipes in the ground beside the earthing conductor [Ω]; invented.
 _OTHER_PATHS = {"Zt": 0.5}
 #: What a loop at the origin is read with while the earthing conductor is on.
@@ -108,8 +109,9 @@ def _shown(
         return f">{_RANGE_MOHM:g}" if value is None or value > _RANGE_MOHM else f"{value:.2f}"
     if value is None and made.change == "same":
         value = _sound(board, kind)
-    if value is None and made.change == "live":
-        value = board.job.supply.nominal_v * _LIVE
+    if value is None and made.change not in ("same", "open", "zero", "dead"):
+        share, amps = _USUAL_V.get(kind), _USUAL_A.get(kind)
+        value = amps if share is None else share * board.job.supply.nominal_v
     if value is None:
         return "OL" if made.change in ("up", "unstable") else "0"
     own = board.network.rules.testing.uncertainty(kind)

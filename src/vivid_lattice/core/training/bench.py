@@ -42,6 +42,8 @@ from vivid_lattice.core.training.unsafe import unsafe
 
 #: Tests after which a residual-current device is open, as it should be; by half of its current only where it is too sensitive.
 _TRIP_TESTS: frozenset[ReadingKind] = frozenset({"rcd_half", "rcd_1", "rcd_5", "rcd_ramp", "rcd_button"})
+#: Tried by closing a device, which may be open before.
+BY_CLOSING: frozenset[ReadingKind] = frozenset({"rcd_load", "rcd_other"})
 #: Read with one end of the conductor off; metalwork with so much to the ground is dangerous [V].
 _ONE_END_OFF: frozenset[ReadingKind] = frozenset({"r_me", "ra"})
 TOUCH_V = 50.0
@@ -211,7 +213,8 @@ class Bench(BenchState):
 
     def _measure(self, act: Measure) -> Outcome:
         circuits = circuits_of(self.board, act.subject) if act.subject.kind in ("circuit", "rcd") else ()
-        if TRAITS[act.test].live and circuits and not any(self.has_voltage(each) for each in circuits):
+        live = TRAITS[act.test].live and act.test not in BY_CLOSING
+        if live and circuits and not any(self.has_voltage(each) for each in circuits):
             return Outcome(said=_say("not_live"))
         if act.test in _ONE_END_OFF and not self.earth_off:
             return Outcome(said=_say("one_end_off"))

@@ -24,8 +24,8 @@ from vivid_lattice.core.testing.diagnosis.prediction import Predicted, predicted
 from vivid_lattice.core.testing.expected_value import Expecting, expecting
 from vivid_lattice.core.testing.measured_values import MeasuredValues
 from vivid_lattice.core.testing.reading_kinds import TRAITS
-from vivid_lattice.core.testing.subjects import Subject, subject_of, subjects_of
-from vivid_lattice.core.testing.test_plan import PlannedTest, TestPlan, plan_of, planned_test
+from vivid_lattice.core.testing.subjects import Subject, subject_of
+from vivid_lattice.core.testing.test_plan import PlannedTest, TestPlan, plan_of, planned_id, planned_test
 from vivid_lattice.core.training.training_rules import BoardLines, Level, board_lines, levels
 
 #: A defect is shown by a reading that it changes by so many times its uncertainty.
@@ -36,14 +36,12 @@ _WIDE = 30.0
 _ZE_OHM = 0.25
 #: A sound electrode, below every limit [Ω]; invented.
 _ELECTRODE_OHM = 60.0
-#: Scopes of defects that a circuit of the board has; bonds and surge devices are not on the bench.
-_SCOPES = ("circuit", "rcd", "installation")
+#: Scopes of defects that a circuit of the board has; and of those that a part of the installation has, which is read by itself.
+_SCOPES, _PARTS = ("circuit", "rcd", "installation"), ("bond", "spd")
 #: The rating of a shared residual-current device [A], and what it opens at [mA].
 _SHARED_A, _RATED_MA = 63.0, 30.0
 #: Read of all circuits in parallel too.
 ALL_AT_ONCE: tuple[ReadingKind, ...] = ("ir_le", "ir_ne", "ir_ln")
-#: Metalwork to a spike well away.
-_TO_GROUND: ReadingKind = "u_me"
 _PLAIN = frozenset({"open", "zero", "wrong", "dead", "live", "fails", "no trip"})
 
 
@@ -83,24 +81,21 @@ class TrainingBoard:
 
     @cached_property
     def tests(self) -> tuple[PlannedTest, ...]:
-        """What can be read: the tests of the plan, insulation of each circuit in every pair and of all at once, the voltage of metalwork to
-        a spike well away."""
-        return (*self.plan.tests, *self._insulation(), *self._to_ground())
+        """What can be read: the tests of the plan, insulation of all circuits at once, and what is read where there is a doubt."""
+        return (*self.plan.tests, *self._all_at_once(), *self._in_doubt())
 
-    def _insulation(self) -> Iterator[PlannedTest]:
+    def _all_at_once(self) -> Iterator[PlannedTest]:
         board = self.job.boards[0]
         whole = Subject(subject=ReadingSubject(kind="board", id=board.id), name=board.name, board=board.id)
-        for kind in ALL_AT_ONCE:
-            planned = {each.subject.id for each in self.plan.tests if each.test == kind}
-            yield planned_test(self.network, self.by_design, kind, whole)
-            for subject in subjects_of(self.network, kind):
-                if subject.subject.id not in planned:
-                    yield planned_test(self.network, self.by_design, kind, subject)
+        return (planned_test(self.network, self.by_design, kind, whole) for kind in ALL_AT_ONCE)
 
-    def _to_ground(self) -> Iterator[PlannedTest]:
-        supply = subject_of(self.network, _TO_GROUND, ReadingSubject(kind="supply", id="supply"))
-        if supply is not None and not any(each.test == _TO_GROUND for each in self.plan.tests):
-            yield planned_test(self.network, self.by_design, _TO_GROUND, supply)
+    def _in_doubt(self) -> Iterator[PlannedTest]:
+        planned = {each.id for each in self.plan.tests}
+        for other in self.plan.others:
+            for each in other.of:
+                subject = subject_of(self.network, other.test, each.subject)
+                if subject is not None and planned_id(other.test, each.subject) not in planned:
+                    yield planned_test(self.network, self.by_design, other.test, subject)
 
     @cached_property
     def groups(self) -> Mapping[str, tuple[str, ...]]:
@@ -262,7 +257,16 @@ def possible_places(sound: TrainingBoard) -> Mapping[str, tuple[str, ...]]:
         ]
         if circuits:
             found[defect.id] = [""] if defect.scope == "installation" else [each.id for each in circuits]
+    for part in _PARTS:
+        known = [each for each in sound.known.values() if each.scope == part and _is_read(sound, each)]
+        # Of several that read the same, the one that is met most: what tells them apart is seen on the spot.
+        found |= {each.id: [""] for each in sorted(known, key=lambda each: -each.weight)[:1]}
     return {id_: tuple(where) for id_, where in found.items()}
+
+
+def _is_read(sound: TrainingBoard, defect: Defect) -> bool:
+    """Whether the plan has a reading of the part of an installation that a defect is in."""
+    return any(test.subject.kind == defect.scope and test.test in defect.effects for test in sound.plan.tests)
 
 
 def _may_have(sound: TrainingBoard, defect: Defect, circuit: Circuit) -> bool:
@@ -350,7 +354,9 @@ def shown_in(
 
 def tells_of(board: TrainingBoard, subject: ReadingSubject, defect: Defect, circuit: str) -> bool:
     """Whether a reading of something tells of a defect in a circuit: of the circuit, of the residual-current device before it; of the supply
-    where the whole installation has it; of a board, by what is seen and tried at all of its circuits."""
+    where the whole installation has it; of a part, by that; of a board, by what is seen and tried at all of its circuits."""
+    if subject.kind in _PARTS or defect.scope in _PARTS:
+        return subject.kind == defect.scope
     return (subject.kind == "supply" and defect.scope == "installation") or circuit in circuits_of(board, subject)
 
 

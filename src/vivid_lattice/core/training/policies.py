@@ -19,7 +19,7 @@ from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.testing.test_plan import planned_id
 from vivid_lattice.core.training.acts import Measure
 from vivid_lattice.core.training.answers import LEAST_MOHM, answer, seen_at
-from vivid_lattice.core.training.bench import Bench
+from vivid_lattice.core.training.bench import BY_CLOSING, Bench
 from vivid_lattice.core.training.boards import (
     ALL_AT_ONCE,
     HiddenDefect,
@@ -37,6 +37,8 @@ from vivid_lattice.core.training.house import house_circuit
 _SHOWS = 50.0
 #: Circuits that leak so much of what all do explain it. One circuit is read before all at once where that covers as much of what is likely.
 _EXPLAINS, _ALL_AT_ONCE_SHARE = 0.8, 0.8
+#: What is read in a doubt comes before a test of the standard that shows less than half as much.
+_IN_DOUBT = 0.5
 #: So many tests at most are taken to tell a board.
 _MOST = 120
 
@@ -139,16 +141,18 @@ def _found_dead(board: TrainingBoard) -> frozenset[str]:
 def is_possible(board: TrainingBoard, measure: Measure, dead: frozenset[str]) -> bool:
     """Whether a test can be taken as a board is found: a live one where there is voltage."""
     circuits = circuits_of(board, measure.subject)
-    return not TRAITS[measure.test].live or not circuits or not dead.issuperset(circuits)
+    live = TRAITS[measure.test].live and measure.test not in BY_CLOSING
+    return not live or not circuits or not dead.issuperset(circuits)
+
+
+def plan_tests(board: TrainingBoard) -> tuple[Measure, ...]:
+    """The tests of the standard, as far as they are not left to a doubt."""
+    return tuple(Measure(test=each.test, subject=each.subject) for each in board.plan.tests if not each.optional)
 
 
 def all_tests(board: TrainingBoard) -> tuple[Measure, ...]:
-    """The tests of a board that are chosen from: those of the standard that are not left to a doubt, and insulation in every pair."""
-    return tuple(
-        Measure(test=each.test, subject=each.subject)
-        for each in board.tests
-        if not each.optional or each.test in ALL_AT_ONCE
-    )
+    """Everything that can be read."""
+    return tuple(Measure(test=each.test, subject=each.subject) for each in board.tests)
 
 
 Symptoms = frozenset[tuple[str, str]]
@@ -186,28 +190,33 @@ def _weights(board: TrainingBoard) -> Mapping[_Suspect, float]:
 
 
 def screening_order(board: TrainingBoard) -> tuple[Measure, ...]:
-    """The tests of a board's plan: those first that show most of what is likely to be wrong, of a circuit its dead tests before its live
+    """The tests of a board: those first that show most of what is likely to be wrong, of a circuit its dead tests before its live
     ones; what shows nothing new comes last.
 
     Equation  greedy: the test with the greatest weight of defects that it shows and none before it did
     """
     weights, dead = _weights(board), _found_dead(board)
     shows: dict[Measure, set[_Suspect]] = {}
-    tests = all_tests(board)
+    tests, planned = all_tests(board), frozenset(plan_tests(board))
     possible = [each for each in tests if is_possible(board, each, dead)]
     for id_, circuit, size in weights:
         defect = board.known[id_]
         own = circuit or board.job.circuits[0].id
         kinds = set(shown_by(board, defect, own, sizes_of(defect)[size]))
         for test in possible:
-            if test.test in kinds and tells_of(board, test.subject, defect, own):
+            # Which device switches what is a finding of itself only where no reading shows the defect.
+            tells = test.test != "ident" or test.subject.kind != "board" or kinds == {"ident"}
+            if tells and test.test in kinds and tells_of(board, test.subject, defect, own):
                 shows.setdefault(test, set()).add((id_, circuit, size))
     covered: set[_Suspect] = set()
     order: list[Measure] = []
     left = dict.fromkeys(possible)
     while left:
-        gain = {test: _share(test) * sum(weights[each] for each in shows.get(test, set()) - covered) for test in left}
-        waits = {test.subject.id for test in left if gain[test] > 0 and not TRAITS[test.test].live}
+        gain = {
+            test: _share(test, planned) * sum(weights[each] for each in shows.get(test, set()) - covered)
+            for test in left
+        }
+        waits = {test.subject.id for test in left if gain[test] > 0 and not TRAITS[test.test].live and test in planned}
 
         def rank(
             test: Measure, gain: Mapping[Measure, float] = gain, waits: set[str] = waits
@@ -227,8 +236,11 @@ def screening_order(board: TrainingBoard) -> tuple[Measure, ...]:
     return (*order, *(each for each in tests if each not in order))
 
 
-def _share(test: Measure) -> float:
-    return _ALL_AT_ONCE_SHARE if all_at_once(test.test, test.subject) else 1.0
+def _share(test: Measure, planned: frozenset[Measure]) -> float:
+    """What a test counts for: a circuit by itself before all at once; what is read in a doubt, after what the standard has."""
+    if all_at_once(test.test, test.subject):
+        return _ALL_AT_ONCE_SHARE
+    return 1.0 if test in planned or test.test in ALL_AT_ONCE else _IN_DOUBT
 
 
 def expert_next(findings: Findings, order: Sequence[Measure]) -> Measure | None:
@@ -244,10 +256,10 @@ def tests_by_expert(board: TrainingBoard) -> int | None:
 
 
 def tests_at_random(board: TrainingBoard, seed: int) -> int | None:
-    """The same with the tests in any order."""
-    tests = list(all_tests(board))
-    random.Random(seed).shuffle(tests)
-    turn: Iterator[Measure] = iter(tests)
+    """The same with the tests of the standard in any order, then with what is read in a doubt in any order."""
+    rng, planned = random.Random(seed), plan_tests(board)
+    doubt = [each for each in all_tests(board) if each not in planned]
+    turn: Iterator[Measure] = iter([*rng.sample(planned, len(planned)), *rng.sample(doubt, len(doubt))])
     return _until_told(board, lambda _: next(turn, None))
 
 

@@ -66,13 +66,17 @@ def _steps(played: Played) -> Iterator[ReplayStep]:
 
 
 def _words(played: Played, measure: Measure) -> tuple[Text, Text, str, float | None]:
+    """What a test is, of what, its unit, and what it should read."""
     network = played.board.network
-    subject = subject_of(network, measure.test, measure.subject)
-    title = reading_title(network, measure.test)
-    if subject is None:
-        return title, measure.subject.id, "", None
-    planned = planned_test(network, played.board.by_design, measure.test, subject)
-    return title, subject.name, planned.unit, planned.expected.value
+    own = next(
+        (each for each in played.board.tests if (each.test, each.subject) == (measure.test, measure.subject)), None
+    )
+    if own is None:
+        subject = subject_of(network, measure.test, measure.subject)
+        if subject is None:
+            return reading_title(network, measure.test), measure.subject.id, "", None
+        own = planned_test(network, played.board.by_design, measure.test, subject)
+    return own.title, own.name, own.unit, own.expected.value
 
 
 def revealed(played: Played) -> tuple[Revealed, ...]:

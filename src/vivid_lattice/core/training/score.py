@@ -42,7 +42,8 @@ class Score:
 
 
 def score_of(bench: Bench) -> Score:
-    """The score of a bench as it was left.
+    """The score of a bench as it was left. What is named without a reading that shows it is a guess: it has no points of evidence, economy
+    and order, and does not pass.
 
     Source  bench.trainer.rubric, common practice
     """
@@ -50,12 +51,13 @@ def score_of(bench: Bench) -> Score:
     hidden = bench.board.hidden
     right = [each for each in hidden if any(names(bench, name, each) for name in bench.named)]
     least = least_tests(bench)
+    shown = _share(sum(_evidence(bench, each) for each in right), len(hidden))
     return Score(
         safety=max(0.0, most["safety"] - sum(TAKES[each.severity] for each in bench.stopped)),
         finding=_finding(bench, most["finding"]),
-        evidence=most["evidence"] * _share(sum(_evidence(bench, each) for each in right), len(hidden)),
-        economy=_economy(bench, len(right), least, most["economy"]),
-        order=_order(bench, most["order"]),
+        evidence=most["evidence"] * shown,
+        economy=_economy(bench, len(right), least, most["economy"]) * shown,
+        order=_order(bench, most["order"]) * shown,
         words=most["words"] * _share(sum(_words(bench, each) for each in right), len(hidden)),
         tests=len(bench.done),
         least=least,
@@ -123,11 +125,12 @@ def _economy(bench: Bench, right: int, least: int, most: int) -> float:
 
 
 def _order(bench: Bench, most: int) -> float:
-    """Dead before live, circuit by circuit, and the leads nulled before the first resistance."""
+    """Dead before live, circuit by circuit, and the leads nulled before the first resistance. What is read in a doubt may come when it does."""
+    planned = {(each.test, each.subject) for each in bench.board.plan.tests}
     turned = 0
     for circuit in {each.subject.id for each in bench.done}:
         live_seen = False
-        for each in (one for one in bench.done if one.subject.id == circuit):
+        for each in (one for one in bench.done if one.subject.id == circuit and (one.test, one.subject) in planned):
             live_seen = live_seen or TRAITS[each.test].live
             turned += live_seen and not TRAITS[each.test].live
     share = 1.0 if not turned else 0.5 if turned <= len(bench.done) / 4 else 0.0
