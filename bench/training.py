@@ -8,8 +8,9 @@ from __future__ import annotations
 import sys
 from statistics import median
 
-from vivid_lattice.core.training.boards import training_board
-from vivid_lattice.core.training.policies import all_tests, tests_at_random, tests_by_expert
+from vivid_lattice.core.training.draw_board import training_board
+from vivid_lattice.core.training.policies import tests_at_random, tests_by_expert
+from vivid_lattice.core.training.screening import all_tests
 
 STANDARDS = ("uk", "iec", "anz", "za", "na")
 SEEDS = 2

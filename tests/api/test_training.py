@@ -11,8 +11,8 @@ from typing import Any
 from tests.api.test_api import ApiCase
 from tests.core.training.test_bench import D, make_dead, of
 from vivid_lattice.core.training.acts import Finish, Measure, Name, Open, Switch
-from vivid_lattice.core.training.boards import board_with
 from vivid_lattice.core.training.class_file import FORMAT
+from vivid_lattice.core.training.draw_board import board_with
 from vivid_lattice.core.training.exercises.maker import exercise
 from vivid_lattice.core.training.session import BoardSpec
 

@@ -18,9 +18,11 @@ from tests.browser.harness import resize
 from tests.browser.page import PageCase
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.reading_kinds import TRAITS
-from vivid_lattice.core.training.boards import TrainingBoard, shown_in, training_board
+from vivid_lattice.core.training.boards import TrainingBoard
 from vivid_lattice.core.training.class_file import FORMAT
+from vivid_lattice.core.training.draw_board import training_board
 from vivid_lattice.core.training.exercises.maker import exercise
+from vivid_lattice.core.training.shown import shown_in
 
 
 def first_dead(standard: str) -> TrainingBoard:

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import random
 import unittest
-from dataclasses import replace
 from pathlib import Path
 from typing import get_args
 
@@ -45,21 +44,15 @@ from vivid_lattice.core.training.acts import (
     Tell,
 )
 from vivid_lattice.core.training.bench import TOUCH_V, Bench
-from vivid_lattice.core.training.boards import (
-    HiddenDefect,
-    TrainingBoard,
-    accused,
-    board_with,
-    circuits_of,
-    middle_of,
-    possible_places,
-    sound_job,
-    training_board,
-)
+from vivid_lattice.core.training.boards import HiddenDefect, TrainingBoard, circuits_of
+from vivid_lattice.core.training.draw_board import board_with, training_board
 from vivid_lattice.core.training.leads import DEAD, Function, Point, connection_of, link_of, tests_made
-from vivid_lattice.core.training.policies import all_tests, tests_at_random, tests_by_expert
+from vivid_lattice.core.training.policies import tests_at_random, tests_by_expert
 from vivid_lattice.core.training.replay import replay, revealed
+from vivid_lattice.core.training.screening import all_tests
 from vivid_lattice.core.training.session import Attempt, BoardSpec, board_of, play
+from vivid_lattice.core.training.shown import accused, middle_of
+from vivid_lattice.core.training.sound_boards import possible_places, sound_board
 from vivid_lattice.core.training.training_rules import ENDS_AT, PASS_SAFETY, board_lines, stopped
 
 D = "common.defect."
@@ -435,9 +428,9 @@ class Stopped(unittest.TestCase):
 def shared_board(standard: str, *hidden: tuple[str, str], level: int = 2) -> TrainingBoard:
     """A board with shared residual-current devices, with defects by their short names and circuits."""
     which = next(n for n, each in enumerate(board_lines(standard)) if each.rcds)
-    board = TrainingBoard(standard=standard, level=level, number=1, job=sound_job(standard, which), hidden=())
+    board = sound_board(standard, which).with_hidden(level=level, number=1)
     made = tuple(HiddenDefect(D + id_, circuit, middle_of(board.known[D + id_])) for id_, circuit in hidden)
-    return replace(board, hidden=made)
+    return board.with_hidden(*made)
 
 
 class Shared(unittest.TestCase):
@@ -466,9 +459,9 @@ class Shared(unittest.TestCase):
         """230 V over 20 kΩ is 11.5 mA, over 5 kΩ 46 mA; a sound 30 mA device opens from 15 mA to 30 mA: Ohm's law, IEC 61008-1."""
         for mohm, trips in ((0.02, set()), (0.005, {"main:r2"})):
             hidden = HiddenDefect(D + "ir-damage-le", "c2", {"Rf": mohm})
-            self.assertEqual(Bench(board=replace(shared_board("uk"), hidden=(hidden,))).tripped, trips)
+            self.assertEqual(Bench(board=shared_board("uk").with_hidden(hidden)).tripped, trips)
         between = HiddenDefect(D + "ir-damage-ln", "c2", {"Rf": 0.0005})
-        self.assertEqual(Bench(board=replace(shared_board("uk"), hidden=(between,))).tripped, set())
+        self.assertEqual(Bench(board=shared_board("uk").with_hidden(between)).tripped, set())
 
     def test_it_trips_though_that_breaker_is_off_until_the_neutral_is_lifted(self) -> None:
         """A fault between neutral and earth is not switched by a one-pole breaker: common practice, no source."""
@@ -516,7 +509,7 @@ class AtTheBoard(unittest.TestCase):
         return [bench.do(act).refused for act in acts]
 
     def test_continuity_reads_open_until_its_link_is_in_and_insulation_a_short_while_it_is(self) -> None:
-        bench = Bench(board=replace(sound("uk", 0), level=2))
+        bench = Bench(board=sound("uk", 0).with_hidden(level=2))
         leads = Connect(function="continuity", first="line", second="earth", at="c2")
         self.assertEqual(set(self.done(bench, NullLeads(), Tell(), *make_dead("c2"), TakeOff(circuit="c2"))), {""})
         self.assertEqual(bench.do(leads).reading, "OL")
@@ -530,7 +523,7 @@ class AtTheBoard(unittest.TestCase):
         self.assertGreater(float(bench.do(insulation).reading.lstrip(">")), 100)
 
     def test_a_ring_is_read_crossed_as_its_link_is(self) -> None:
-        bench = Bench(board=replace(sound("uk", 0), level=2))
+        bench = Bench(board=sound("uk", 0).with_hidden(level=2))
         self.done(bench, NullLeads(), *make_dead("c1"))
         for link, second, test in (("crossed-neutral", "neutral", "x_ln"), ("crossed-earth", "earth", "x_le")):
             bench.do(LinkAtBoard(circuit="c1", link=link))

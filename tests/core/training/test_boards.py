@@ -16,19 +16,11 @@ from vivid_lattice.core.testing.diagnosis.expressions import compiled
 from vivid_lattice.core.testing.judgement import judged
 from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.training.answers import answer
-from vivid_lattice.core.training.boards import (
-    HiddenDefect,
-    TrainingBoard,
-    all_at_once,
-    board_with,
-    middle_of,
-    possible_places,
-    shown_by,
-    sound_job,
-    tells_of,
-    training_board,
-)
+from vivid_lattice.core.training.boards import HiddenDefect, TrainingBoard, all_at_once, tells_of
+from vivid_lattice.core.training.draw_board import board_with, training_board
 from vivid_lattice.core.training.session import BoardSpec, board_of
+from vivid_lattice.core.training.shown import middle_of, shown_by
+from vivid_lattice.core.training.sound_boards import possible_places, sound_board
 from vivid_lattice.core.training.training_rules import board_lines, levels, pieces
 
 STANDARDS = ("uk", "iec", "anz", "za", "na")
@@ -38,12 +30,12 @@ _STEP_OHM, _REPEATS = 0.0051, 0.151
 
 
 def sound(standard: str, which: int) -> TrainingBoard:
-    return TrainingBoard(standard=standard, level=1, number=which, job=sound_job(standard, which), hidden=())
+    return sound_board(standard, which)
 
 
 def with_defect(board: TrainingBoard, defect: Defect, circuit: str) -> TrainingBoard:
     hidden = HiddenDefect(defect.id, circuit, middle_of(defect))
-    return TrainingBoard(standard=board.standard, level=1, number=board.number, job=board.job, hidden=(hidden,))
+    return board.with_hidden(hidden, level=1)
 
 
 def subjects(board: TrainingBoard, defect: Defect, circuit: str) -> Iterator[tuple[ReadingKind, ReadingSubject]]:
@@ -201,7 +193,7 @@ class Drawn(unittest.TestCase):
 
 
 def sound_of(board: TrainingBoard) -> TrainingBoard:
-    return TrainingBoard(standard=board.standard, level=board.level, number=0, job=board.job, hidden=())
+    return board.with_hidden(number=0)
 
 
 if __name__ == "__main__":

@@ -9,8 +9,10 @@ from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.testing.diagnosis.prediction import predicted
 from vivid_lattice.core.training.acts import Switch
 from vivid_lattice.core.training.bench import Bench
-from vivid_lattice.core.training.boards import TrainingBoard, middle_of, possible_places
+from vivid_lattice.core.training.boards import TrainingBoard
 from vivid_lattice.core.training.house import HouseCircuit, house_circuit
+from vivid_lattice.core.training.shown import middle_of
+from vivid_lattice.core.training.sound_boards import possible_places
 from vivid_lattice.core.training.training_rules import board_lines
 
 D = "common.defect."

@@ -10,14 +10,8 @@ from vivid_lattice.core.document.readings import ReadingKind, ReadingSubject
 from vivid_lattice.core.testing.diagnosis.defects import Defect
 from vivid_lattice.core.testing.diagnosis.prediction import WRONG, Predicted, predicted
 from vivid_lattice.core.testing.reading_kinds import TRAITS
-from vivid_lattice.core.training.boards import (
-    HiddenDefect,
-    TrainingBoard,
-    all_at_once,
-    circuits_of,
-    middle_of,
-    shown_by,
-)
+from vivid_lattice.core.training.boards import HiddenDefect, TrainingBoard, all_at_once, circuits_of
+from vivid_lattice.core.training.shown import middle_of, shown_by
 
 #: Leads that are not nulled add so much to a resistance [Ω]; a sound residual-current device opens in so many milliseconds.
 LEADS_OHM = 0.14

@@ -10,8 +10,10 @@ from vivid_lattice.core.testing.diagnosis.defects import Danger
 from vivid_lattice.core.testing.subjects import subject_of
 from vivid_lattice.core.testing.test_plan import planned_test, reading_title
 from vivid_lattice.core.training.acts import Measure
-from vivid_lattice.core.training.policies import Findings, expert_next, screening_order
+from vivid_lattice.core.training.findings import Findings
+from vivid_lattice.core.training.policies import expert_next
 from vivid_lattice.core.training.score import evidence_kinds, names
+from vivid_lattice.core.training.screening import screening_order
 from vivid_lattice.core.training.session import Played
 
 

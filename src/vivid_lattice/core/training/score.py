@@ -8,7 +8,8 @@ from vivid_lattice.core.document.readings import ReadingKind
 from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.training.acts import Name
 from vivid_lattice.core.training.bench import Bench
-from vivid_lattice.core.training.boards import HiddenDefect, accused, shown_in, tells_of
+from vivid_lattice.core.training.boards import HiddenDefect, tells_of
+from vivid_lattice.core.training.shown import accused, shown_in
 from vivid_lattice.core.training.training_rules import PASS_FROM, PASS_SAFETY, TAKES, points
 
 #: A defect named in the wrong place has half of its share; a false accusation takes so many points.

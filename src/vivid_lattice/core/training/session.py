@@ -13,7 +13,8 @@ from vivid_lattice.core.errors import NotPossible
 from vivid_lattice.core.messages import message
 from vivid_lattice.core.training.acts import Act
 from vivid_lattice.core.training.bench import Bench, Outcome
-from vivid_lattice.core.training.boards import TrainingBoard, board_with, training_board
+from vivid_lattice.core.training.boards import TrainingBoard
+from vivid_lattice.core.training.draw_board import board_with, training_board
 from vivid_lattice.core.training.score import Score, score_of
 from vivid_lattice.core.training.training_rules import ENDS_AT, pieces
 
