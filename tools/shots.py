@@ -122,7 +122,8 @@ class Shots(PageCase):
             self.wait(lambda of=label: not self.all(f'[aria-label="{of}"]'), "not done")
         circuit = "//li[@data-circuit='c1']"
         for button in (
-            self.button("Prove the indicator"), self.button("Prove dead", circuit), self.button("Prove the indicator"),
+            self.button("Tell the people"), self.button("Prove the indicator"), self.button("Prove dead", circuit),
+            self.button("Prove the indicator"),
             self.button("Open accessories", circuit), self.button("Disconnect electronics", circuit),
         ):  # fmt: skip
             before = len(self.all("[data-testid=said]"))

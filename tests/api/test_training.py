@@ -12,7 +12,7 @@ from tests.api.test_api import ApiCase
 from tests.core.training.test_bench import D, make_dead, of
 from vivid_lattice.core.training.acts import Finish, Measure, Name, Open, Switch
 from vivid_lattice.core.training.class_file import FORMAT
-from vivid_lattice.core.training.draw_board import board_with
+from vivid_lattice.core.training.draw_board import board_with, training_board
 from vivid_lattice.core.training.exercises.maker import exercise
 from vivid_lattice.core.training.session import BoardSpec
 
@@ -65,6 +65,25 @@ class Playing(TrainingCase):
         self.assertGreaterEqual(view["total"], 60)
         steps = self.client.post("/api/training/replay", json=self.attempt(*acts)).json()
         self.assertEqual([(each["reading"], each["off"]) for each in steps], [("OL", True)])
+
+    def test_board_and_house_are_told_with_shared_devices_cables_and_points(self) -> None:
+        number = next(n for n in range(1, 60) if training_board("iec", 2, n).groups)
+        spec = {"standard": "iec", "level": 2, "number": number}
+        group = next(iter(training_board("iec", 2, number).groups))
+        off = [{"act": "switch", "device": group, "on": False}, {"act": "shortcut", "what": "cutout"}]
+        view = self.client.post("/api/training/play", json={"board": spec, "acts": off}).json()
+        self.assertEqual([each["off"] for each in view["groups"] if each["id"] == group], [True])
+        self.assertEqual(view["outcomes"][-1]["refused"], "cutout")
+        for circuit in view["circuits"]:
+            house = circuit["house"]
+            self.assertGreater(house["length_m"], 0)
+            self.assertTrue(house["points"])
+            if circuit["group"] == group:
+                self.assertEqual({each["state"] for each in house["points"]}, {"dead"})
+        doubt = {each["test"] for each in view["tests"] if each["in_doubt"]}
+        self.assertTrue({"u_me", "r_nn", "i_res"} <= doubt)
+        wrong = {"board": spec, "acts": [{"act": "lock", "device": "main:zz"}]}
+        self.assertEqual(self.client.post("/api/training/play", json=wrong).status_code, 422)
 
     def test_a_danger_that_was_named_is_not_left_live(self) -> None:
         view = self.play(Name(defect=self.hidden.id, circuit=self.hidden.circuit), Finish())

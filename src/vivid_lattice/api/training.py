@@ -275,7 +275,7 @@ def _circuits(bench: Bench) -> list[BenchCircuit]:
     return [
         BenchCircuit(
             id=each.id, name=each.name, device="" if isinstance(each.device, str) else each.device.label,
-            group=group.get(each.id, ""), house=house_circuit(bench, each), neutral_off=each.id in bench.lifted,
+            group=group.get(each.id, ""), house=house_circuit(bench, each), neutral_off=each.id in bench.neutrals_off,
             link=bench.links.get(each.id, "none"), live=bench.has_voltage(each.id), off=each.id in bench.off,
             locked=each.id in bench.locked, tripped=each.id in bench.tripped, proved=each.id in bench.proved,
             open=each.id in bench.open, taken_off=each.id in bench.taken_off, tested=each.id in bench.tested,

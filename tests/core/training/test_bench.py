@@ -23,10 +23,10 @@ from vivid_lattice.core.training.acts import (
     Act,
     Connect,
     Detector,
+    DisconnectNeutral,
     EarthingConductor,
     Finish,
     Hint,
-    LiftNeutral,
     Link,
     LinkAtBoard,
     Lock,
@@ -83,11 +83,12 @@ class Truth:
         self.bench = bench
         self.all = [each.id for each in bench.board.job.circuits]
         board = bench.board
-        self.fed_elsewhere: set[str] = set()
-        for each in board.hidden:
-            effect = board.known[each.id].effects.get("ident")
-            if effect is not None and effect.change != "same":
-                self.fed_elsewhere.add(each.circuit)
+        hidden = {(each.id.removeprefix(D), each.circuit) for each in board.hidden}
+        #: By the nature of the defect: its line comes from another breaker too; or from before the shared device.
+        self.fed_elsewhere = {
+            c for id_, c in hidden if id_ in ("circuit-other-breaker", "two-feeds", "ring-two-ways", "ring-legs-mixed")
+        }
+        self.not_behind = {c for id_, c in hidden if id_ in ("line-ahead", "circuit-not-behind-rcd")}
         self.off: set[str] = set()
         self.locked: set[str] = set()
         #: Circuits that were tested dead between two proofs of the indicator, and have had no supply since.
@@ -103,7 +104,8 @@ class Truth:
     def dead(self, circuit: str) -> bool:
         if circuit in self.fed_elsewhere:
             return "" in self.off
-        return bool(self.before(circuit) & (self.off | self.bench.tripped))
+        before = {"", circuit} if circuit in self.not_behind else self.before(circuit)
+        return bool(before & (self.off | self.bench.tripped))
 
     def locked_off(self, circuit: str) -> bool:
         return bool(self.before(circuit) & self.off & self.locked)
@@ -142,7 +144,7 @@ def attempts(draw: st.DrawFn) -> tuple[str, int, int, list[Act]]:
                 [Connect(function=rng.choice(FUNCTIONS), first=rng.choice(POINTS), second=rng.choice(POINTS), at=circuit)],
                 make_dead(circuit), make_dead(circuit, ""), back(circuit), [Look(circuit=circuit)],
                 [NullLeads()], [Hint()], [Tell()], [LinkAtBoard(circuit=circuit, link=rng.choice(get_args(Link)))],
-                [LiftNeutral(circuit=circuit, off=rng.random() < 0.6)], [EarthingConductor(off=rng.random() < 0.6)],
+                [DisconnectNeutral(circuit=circuit, off=rng.random() < 0.6)], [EarthingConductor(off=rng.random() < 0.6)],
                 [ProveDead(circuit=circuit, by=rng.choice(get_args(Detector)))],
                 [Shortcut(what=rng.choice(get_args(ShortcutKind)))],
             ]
@@ -153,7 +155,7 @@ def attempts(draw: st.DrawFn) -> tuple[str, int, int, list[Act]]:
 class Stopped(unittest.TestCase):
     """On every board, in every state."""
 
-    @settings(max_examples=120, deadline=None)
+    @settings(max_examples=250, deadline=None)
     @given(attempts())
     def test_unsafe_acts_are_stopped_in_every_state(self, made: tuple[str, int, int, list[Act]]) -> None:
         standard, level, number, acts = made
@@ -163,7 +165,7 @@ class Stopped(unittest.TestCase):
         for act in acts:
             metal_live = bench.metal_live
             refused = bench.do(act).refused
-            if metal_live and isinstance(act, Measure | Open | ProveDead | LiftNeutral | EarthingConductor):
+            if metal_live and isinstance(act, Measure | Open | ProveDead | DisconnectNeutral | EarthingConductor):
                 self.assertTrue(
                     refused == "pen-open" or not (getattr(act, "off", True) and getattr(act, "opened", True))
                 )
@@ -218,7 +220,7 @@ class Stopped(unittest.TestCase):
             self.assertEqual(refused, "one-pole-indicator")
         others = {each.id for each in truth.bench.board.job.circuits if each.source is not None}
         other_on = not others <= truth.off & truth.locked
-        if isinstance(act, LiftNeutral) and act.off:
+        if isinstance(act, DisconnectNeutral) and act.off:
             if not (truth.before(act.circuit) - {act.circuit}) & truth.off:
                 self.assertEqual(refused, "neutral-lift-live")
             elif other_on:
@@ -496,7 +498,7 @@ class Shared(unittest.TestCase):
         first = [Switch(device="c1", on=False), Tell(), *make_dead("c1", name), TakeOff(circuit="c1")]
         self.assertEqual({bench.do(act).refused for act in first}, {""})
         with_others = float(bench.do(test).reading)
-        self.assertEqual(bench.do(LiftNeutral(circuit="c1")).refused, "")
+        self.assertEqual(bench.do(DisconnectNeutral(circuit="c1")).refused, "")
         alone = bench.do(test).reading
         self.assertLess(with_others, 20)
         self.assertGreater(float(alone.lstrip(">")), 100)
@@ -533,7 +535,7 @@ class AtTheBoard(unittest.TestCase):
     def test_nothing_is_energised_with_a_link_a_lifted_neutral_or_the_earth_off(self) -> None:
         for left, put_back, why in (
             (LinkAtBoard(circuit="c2", link="line-earth"), LinkAtBoard(circuit="c2"), "link-left"),
-            (LiftNeutral(circuit="c2"), LiftNeutral(circuit="c2", off=False), "not-put-back"),
+            (DisconnectNeutral(circuit="c2"), DisconnectNeutral(circuit="c2", off=False), "not-put-back"),
             (EarthingConductor(), EarthingConductor(off=False), "not-put-back"),
         ):
             bench = Bench(board=sound("iec", 0))
@@ -706,13 +708,13 @@ class Scored(unittest.TestCase):
         """The width over many boards is printed by bench/training.py."""
         by_expert = by_chance = 0
         for standard in STANDARDS:
-            for number in range(3):
+            for number in range(2):
                 board = training_board(standard, 1, number)
                 own = tests_by_expert(board)
                 if own is None:
                     continue
-                chance = [tests_at_random(board, seed) or len(all_tests(board)) for seed in range(2)]
-                by_expert, by_chance = by_expert + 2 * own, by_chance + sum(chance)
+                chance = [tests_at_random(board, seed) or len(all_tests(board)) for seed in range(1)]
+                by_expert, by_chance = by_expert + own, by_chance + sum(chance)
         self.assertGreater(by_expert, 0)
         self.assertLess(by_expert * 2, by_chance)
 

@@ -2749,7 +2749,7 @@ export interface components {
              * Acts
              * @default []
              */
-            acts: (components["schemas"]["Look"] | components["schemas"]["Switch"] | components["schemas"]["Lock"] | components["schemas"]["ProveIndicator"] | components["schemas"]["ProveDead"] | components["schemas"]["Open"] | components["schemas"]["TakeOff"] | components["schemas"]["Tell"] | components["schemas"]["LinkAtBoard"] | components["schemas"]["LiftNeutral"] | components["schemas"]["EarthingConductor"] | components["schemas"]["Shortcut"] | components["schemas"]["NullLeads"] | components["schemas"]["Measure"] | components["schemas"]["Connect"] | components["schemas"]["Hint"] | components["schemas"]["Name"] | components["schemas"]["Finish"])[];
+            acts: (components["schemas"]["Look"] | components["schemas"]["Switch"] | components["schemas"]["Lock"] | components["schemas"]["ProveIndicator"] | components["schemas"]["ProveDead"] | components["schemas"]["Open"] | components["schemas"]["TakeOff"] | components["schemas"]["Tell"] | components["schemas"]["LinkAtBoard"] | components["schemas"]["DisconnectNeutral"] | components["schemas"]["EarthingConductor"] | components["schemas"]["Shortcut"] | components["schemas"]["NullLeads"] | components["schemas"]["Measure"] | components["schemas"]["Connect"] | components["schemas"]["Hint"] | components["schemas"]["Name"] | components["schemas"]["Finish"])[];
         };
         /**
          * BackupContent
@@ -5045,6 +5045,24 @@ export interface components {
             titles: string[];
             /** Rows */
             rows: components["schemas"]["DifferenceRow"][];
+        };
+        /**
+         * DisconnectNeutral
+         * @description The neutral of a circuit off its bar, or back on it.
+         */
+        DisconnectNeutral: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "disconnect-neutral";
+            /** Circuit */
+            circuit: string;
+            /**
+             * Off
+             * @default true
+             */
+            off: boolean;
         };
         /**
          * DocumentAnswer
@@ -7656,24 +7674,6 @@ export interface components {
             hints: number;
             /** Minutes */
             minutes: number;
-        };
-        /**
-         * LiftNeutral
-         * @description The neutral of a circuit lifted from its bar, or put back.
-         */
-        LiftNeutral: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            act: "lift-neutral";
-            /** Circuit */
-            circuit: string;
-            /**
-             * Off
-             * @default true
-             */
-            off: boolean;
         };
         /**
          * LightSwitching
@@ -12144,7 +12144,7 @@ export interface components {
         };
         /**
          * Tell
-         * @description The people told what is tested and what loses its supply, with their consent; the open ends guarded.
+         * @description The people told what is tested and what has no supply during the test, with their consent; no person at the open ends.
          */
         Tell: {
             /**
@@ -23862,4 +23862,4 @@ export interface operations {
         };
     };
 }
-// sha256 ac8a2f7b9b3d7cd5884f794271e80b7a589b89b8eec6f0424102049203f327a3
+// sha256 80b807908fca2b68f762ec583e015ded7dca517c678238f59eb1c7879be70615

@@ -88,7 +88,9 @@ export function BenchCircuit({
             <Button onClick={() => act({ act: "take-off", circuit: id, off: !circuit.taken_off })}>
               {t(circuit.taken_off ? "web.training.put_back" : "web.training.take_off")}
             </Button>
-            <Button onClick={() => act({ act: "lift-neutral", circuit: id, off: !circuit.neutral_off })}>
+            <Button
+              onClick={() => act({ act: "disconnect-neutral", circuit: id, off: !circuit.neutral_off })}
+            >
               {t(circuit.neutral_off ? "web.training.neutral_back" : "web.training.neutral_off")}
             </Button>
             {links && (

@@ -77,7 +77,7 @@ class TakeOff(DocumentModel):
 
 
 class Tell(DocumentModel):
-    """The people told what is tested and what loses its supply, with their consent; the open ends guarded."""
+    """The people told what is tested and what has no supply during the test, with their consent; no person at the open ends."""
 
     act: Literal["tell"] = "tell"
 
@@ -90,10 +90,10 @@ class LinkAtBoard(DocumentModel):
     link: Link = "none"
 
 
-class LiftNeutral(DocumentModel):
-    """The neutral of a circuit lifted from its bar, or put back."""
+class DisconnectNeutral(DocumentModel):
+    """The neutral of a circuit off its bar, or back on it."""
 
-    act: Literal["lift-neutral"] = "lift-neutral"
+    act: Literal["disconnect-neutral"] = "disconnect-neutral"
     circuit: _Circuit
     off: bool = True
 
@@ -167,7 +167,7 @@ Act = Annotated[
     | TakeOff
     | Tell
     | LinkAtBoard
-    | LiftNeutral
+    | DisconnectNeutral
     | EarthingConductor
     | Shortcut
     | NullLeads

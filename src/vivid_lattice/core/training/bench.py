@@ -13,10 +13,10 @@ from vivid_lattice.core.testing.test_plan import PlannedTest, reading_title
 from vivid_lattice.core.training.acts import (
     Act,
     Connect,
+    DisconnectNeutral,
     EarthingConductor,
     Finish,
     Hint,
-    LiftNeutral,
     Link,
     LinkAtBoard,
     Lock,
@@ -130,8 +130,8 @@ class Bench(BenchState):
                 return Outcome(said=_say("taken_off" if act.off else "put_back"))
             case LinkAtBoard():
                 return self._link(act)
-            case LiftNeutral():
-                (self.lifted.add if act.off else self.lifted.discard)(act.circuit)
+            case DisconnectNeutral():
+                (self.neutrals_off.add if act.off else self.neutrals_off.discard)(act.circuit)
                 return Outcome(said=_say("neutral_off" if act.off else "neutral_back"))
             case EarthingConductor():
                 self.earth_off = act.off
@@ -246,7 +246,7 @@ class Bench(BenchState):
         link = self.links.get(act.subject.id, "none")
         if act.test in _SHORTED_BY and link in _SHORTED_BY[act.test]:
             return Answer("0.00", False)
-        if act.test == "ir_ne" and act.subject.id not in self.lifted:
+        if act.test == "ir_ne" and act.subject.id not in self.neutrals_off:
             return self._over_the_bar(act, shown)
         return shown if TRAITS[act.test].live or link_of(act.test) in (link, "none") else Answer("OL", False)
 
@@ -257,7 +257,7 @@ class Bench(BenchState):
 
     def _over_the_bar(self, act: Measure, own: Answer) -> Answer:
         """Neutral to earth of a circuit whose neutral is on its bar: all that are on the bar, in parallel."""
-        on_bar = [each for each in self.board.with_(act.subject.id) if each not in self.lifted | {act.subject.id}]
+        on_bar = [each for each in self.board.with_(act.subject.id) if each not in self.neutrals_off | {act.subject.id}]
         others = [answer(self.board, act.test, ReadingSubject(kind="circuit", id=each)).text for each in on_bar]
         return Answer(in_parallel([own.text, *others]), False)
 

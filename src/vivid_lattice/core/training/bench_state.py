@@ -7,14 +7,14 @@ from dataclasses import dataclass, field
 
 from vivid_lattice.core.training.acts import Link, Measure, Name
 from vivid_lattice.core.training.boards import TrainingBoard
-from vivid_lattice.core.training.training_rules import Stopped
+from vivid_lattice.core.training.training_rules import Stopped, stays_live
 
 
 @dataclass(kw_only=True)
 class BenchState:
     """The state of a board. Devices are named by their circuit, shared ones by their own name; '' is the main switch. It begins live, closed
     and nothing proved. ``tested``: found dead by an indicator that was not proved again yet; they are ``proved`` once it is, the board too
-    where its main switch was off. ``links``: what is joined at the board; ``lifted``: neutrals off their bar; ``told``: the people know what
+    where its main switch was off. ``links``: what is joined at the board; ``neutrals_off``: of which circuits; ``told``: the people know what
     is tested; ``metal_live``: metalwork was read live to the ground."""
 
     board: TrainingBoard
@@ -26,7 +26,7 @@ class BenchState:
     open: set[str] = field(default_factory=set)
     taken_off: set[str] = field(default_factory=set)
     links: dict[str, Link] = field(default_factory=dict)
-    lifted: set[str] = field(default_factory=set)
+    neutrals_off: set[str] = field(default_factory=set)
     earth_off: bool = False
     told: bool = False
     metal_live: bool = False
@@ -57,16 +57,20 @@ class BenchState:
         """Whether every device before a circuit is on: it has supply, as the chart has it."""
         return not any(each in self.off or each in self.tripped for each in self.devices_of(circuit))
 
+    def _stays_live(self, circuit: str, off: str) -> bool:
+        return any(stays_live().get(defect.id) == off for defect, _ in self.board.defects_of(circuit))
+
     def is_fed_elsewhere(self, circuit: str) -> bool:
-        """Whether the chart names another device than the circuit's: its own switches nothing."""
-        return any(
-            (effect := defect.effects.get("ident")) is not None and effect.change != "same"
-            for defect, _ in self.board.defects_of(circuit)
-        )
+        """Whether another device feeds a circuit, whatever its own does and the chart says."""
+        return self._stays_live(circuit, "breaker")
 
     def has_voltage(self, circuit: str) -> bool:
         """Whether there is voltage, whatever the chart says."""
-        return "" not in self.off and (self.is_fed_elsewhere(circuit) or self.is_on(circuit))
+        if "" in self.off:
+            return False
+        if self._stays_live(circuit, "shared"):
+            return not {circuit} & (self.off | self.tripped)
+        return self.is_fed_elsewhere(circuit) or self.is_on(circuit)
 
     def is_isolated(self, circuit: str) -> bool:
         """Whether a circuit is off, and locked so."""
@@ -82,4 +86,4 @@ class BenchState:
 
     def is_apart(self, circuit: str) -> bool:
         """Whether something of a circuit is not as it was: a cover off, a load or a neutral off, a link in."""
-        return circuit in self.open | self.taken_off | self.lifted
+        return circuit in self.open | self.taken_off | self.neutrals_off

@@ -36,7 +36,7 @@ Symptoms = frozenset[tuple[str, str]]
 
 
 def symptoms(board: TrainingBoard) -> Symptoms:
-    """What is seen of a board before a test: devices that do not stay closed, points that are dark or dim."""
+    """What is seen of a board before a test: devices that do not stay closed, points that do not work as they should."""
     bench = Bench(board=board)
     dark = {
         (each.id, point.state)

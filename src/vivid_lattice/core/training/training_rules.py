@@ -108,3 +108,10 @@ def stopped() -> Mapping[str, Stopped]:
     """Acts that are stopped, by name."""
     rows = rule_set("uk").data.table("common.training.stopped").rows
     return {str(row[0]): Stopped(*(str(cell) for cell in row)) for row in rows}  # type: ignore[arg-type]
+
+
+@lru_cache
+def stays_live() -> Mapping[str, str]:
+    """Defects that leave a circuit live, by the device that is off: the ``breaker`` of the circuit, or the ``shared`` device before it."""
+    rows = rule_set("uk").data.table("common.training.stays-live").rows
+    return {str(defect): str(off) for defect, off in rows}

@@ -33,11 +33,11 @@ def _flows_back(bench: BenchState, defect: Defect, circuit: str) -> bool:
     """Whether a fault of a neutral trips the shared device though the breaker of its circuit is off: that switches the line alone."""
     before = bench.devices_of(circuit)[:-1]
     is_fed = len(before) > 1 and not any(each in bench.off or each in bench.tripped for each in before)
-    return is_fed and "neutral-earth" in defect.events and circuit not in bench.lifted
+    return is_fed and "neutral-earth" in defect.events and circuit not in bench.neutrals_off
 
 
 def _opened_by(bench: BenchState, defect: Defect, hidden: HiddenDefect, circuit: str) -> str:
-    """The device that a defect opens: a short its circuit's, what flows to earth the residual-current device before it. '': none."""
+    """The device that trips by a defect: by a short its circuit's, by what flows to earth the residual-current device before it. '': none."""
     faults = set(defect.events)
     if "rcd" in bench.board.models[circuit].facts and _is_residual(bench, defect, hidden, circuit):
         return bench.devices_of(circuit)[-2] or circuit

@@ -9,9 +9,9 @@ from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.testing.test_plan import PlannedTest
 from vivid_lattice.core.training.acts import (
     Act,
+    DisconnectNeutral,
     EarthingConductor,
     Finish,
-    LiftNeutral,
     LinkAtBoard,
     Measure,
     Open,
@@ -48,7 +48,7 @@ def unsafe(bench: BenchState, act: Act) -> str:
             return _to_open(bench, act.circuit)
         case LinkAtBoard() if act.link != "none":
             return _at_the_board(bench, act.circuit)
-        case LiftNeutral(off=True):
+        case DisconnectNeutral(off=True):
             return _to_lift(bench, act.circuit)
         case EarthingConductor(off=True):
             return _to_take_earth_off(bench)
@@ -68,7 +68,7 @@ def _goes_on(act: Act) -> bool:
             return act.on
         case Open():
             return act.opened
-        case TakeOff() | LiftNeutral() | EarthingConductor():
+        case TakeOff() | DisconnectNeutral() | EarthingConductor():
             return act.off
         case LinkAtBoard():
             return act.link != "none"
@@ -87,7 +87,7 @@ def _at_the_board(bench: BenchState, circuit: str) -> str:
 
 
 def _to_lift(bench: BenchState, circuit: str) -> str:
-    """A neutral is lifted where every line that may use it is off: at the main switch, or at the shared device that switches the neutral."""
+    """A neutral comes off its bar where every line that may use it is off: at the main switch, or at the shared device that switches the neutral."""
     if not any(each in bench.off for each in bench.devices_of(circuit)[:-1]):
         return "neutral-lift-live"
     return _at_the_board(bench, circuit)
@@ -158,7 +158,7 @@ def _to_energise(bench: BenchState, device: str) -> str:
 
 
 def _left(bench: BenchState, circuits: Sequence[str]) -> str:
-    """What was not taken out or put back of circuits that are to have supply."""
+    """Which link is still in, or what was not put back, of circuits that are to have supply."""
     if any(each in bench.links for each in circuits):
         return "link-left"
     return "not-put-back" if bench.earth_off or any(bench.is_apart(each) for each in circuits) else ""
