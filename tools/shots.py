@@ -16,6 +16,7 @@ from selenium.webdriver.common.keys import Keys
 
 from tests.browser.harness import Server, Shared, resize
 from tests.browser.page import CABLE, PageCase
+from vivid_lattice.core.training.draw_board import training_board
 from vivid_lattice.demo import demo_job
 from vivid_lattice.reports.catalogue import export
 from vivid_lattice.reports.page_preview import page_picture
@@ -115,6 +116,7 @@ class Shots(PageCase):
         """A board with a hidden defect: off, locked and proved, one circuit tested with the leads by hand."""
         self.browser.get(f"{self.server.url}/training")
         self.pick(self.field("Level"), text="2 · improver")
+        self.enter("Board number", str(next(n for n in range(1, 60) if training_board("uk", 2, n).groups)))
         self.button("Start").click()
         self.css("[data-circuit]")
         for label in ("Main switch: on", "Lock Main switch"):
