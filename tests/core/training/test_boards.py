@@ -28,6 +28,13 @@ _SEEN_WRONG = {"wrong", "fails", "trips", "no trip", "open", "zero", "live", "de
 #: A display rounds to so much [Ω], and a repeat differs by so much of the uncertainty.
 _STEP_OHM, _REPEATS = 0.0051, 0.151
 
+#: Not on the boards: readings taken badly; bonds that read the same; aluminium, mixed earths, rods, arc-fault devices where the standard does
+#: not ask for them, surge devices where none are usual, coils where every circuit has its own device.
+NOT_ON_BOARDS = {
+    "leads-not-nulled", "conductor-warm", "ze-with-parallel-paths", "ring-linked-same-leg", "parallel-path", "bond-false", "bond-missing",
+    "not-extraneous", "aluminium-joint", "tt-tn-mixed", "tt-rod-dry", "men-missing", "afdd-dead", "spd-failed", "coil-neutral-wrong-group",
+}  # fmt: skip
+
 
 def sound(standard: str, which: int) -> TrainingBoard:
     return sound_board(standard, which)
@@ -61,11 +68,13 @@ class AllAtOnce(unittest.TestCase):
 class EveryDefect(unittest.TestCase):
     """In every standard where it applies, on one board of it at least."""
 
-    def test_forty_defects_at_least_in_every_standard(self) -> None:
+    def test_nearly_all_of_the_catalogue_is_met_in_every_standard(self) -> None:
+        """All but what is the learner's own, what no reading tells apart, and what its boards do not have (docs/method/training.md)."""
         for standard in STANDARDS:
-            found = {
-                id_ for which in range(len(board_lines(standard))) for id_ in possible_places(sound(standard, which))
-            }
+            boards = [sound(standard, which) for which in range(len(board_lines(standard)))]
+            found = {id_ for board in boards for id_ in possible_places(board)}
+            missing = {id_.removeprefix("common.defect.") for id_ in boards[0].known.keys() - found}
+            self.assertLessEqual(missing, NOT_ON_BOARDS, standard)
             self.assertGreaterEqual(len(found), 40, standard)
 
     def test_the_readings_are_those_of_the_formulas_with_the_defect_in_and_differ_as_the_catalogue_says(self) -> None:

@@ -6750,7 +6750,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "works" | "dead" | "dim";
+            state: "works" | "dead" | "dim" | "bright";
         };
         /**
          * Inspection
@@ -23862,4 +23862,4 @@ export interface operations {
         };
     };
 }
-// sha256 80b807908fca2b68f762ec583e015ded7dca517c678238f59eb1c7879be70615
+// sha256 93dc227c719832860231708cc73605525213cefbd9335ef73782ee8032f7a262

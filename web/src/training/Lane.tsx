@@ -35,13 +35,20 @@ export function Lane({ circuit }: { circuit: Circuit }) {
   );
 }
 
+const FILLS: Record<Point["state"], string> = {
+  works: "var(--accent)",
+  dim: "var(--wash)",
+  bright: "var(--tight)",
+  dead: "var(--sheet)",
+};
+
 /** Where a point is on a lane: a ring goes out along the upper edge and comes back along the lower one. */
 const place = (at: number, ring: boolean) =>
   ring
     ? { left: `${(at <= 0.5 ? at : 1 - at) * 200}%`, top: at <= 0.5 ? 7 : "calc(100% - 7px)" }
     : { left: `${at * 100}%`, top: "50%" };
 
-/** A point: filled while it works, half while it is dim, empty without supply; with a broken edge while its cover is off. */
+/** A point: filled while it works, pale while it is dim, of another colour while it is too bright, empty without supply; with a broken edge while its cover is off. */
 function Glyph({
   point,
   open,
@@ -51,8 +58,7 @@ function Glyph({
   open: boolean;
   style: { left: string; top: string | number };
 }) {
-  const fill =
-    point.state === "works" ? "var(--accent)" : point.state === "dim" ? "var(--wash)" : "var(--sheet)";
+  const fill = FILLS[point.state];
   return (
     <svg
       aria-hidden="true"

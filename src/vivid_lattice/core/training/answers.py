@@ -115,8 +115,16 @@ def _shown(
         value += rng.uniform(-1, 1) * _REPEATS * sigma
     if TRAITS[kind].unit == "Ω" and not TRAITS[kind].live and not nulled:
         value += LEADS_OHM
-    places = 2 if TRAITS[kind].unit == "Ω" else 0 if TRAITS[kind].unit in ("V", "A", "ms") and value >= 10 else 1
-    return f"{max(value, 0.0):.{places}f}"
+    return f"{max(value, 0.0):.{_places(TRAITS[kind].unit, value)}f}"
+
+
+def _places(unit: str, value: float) -> int:
+    """How many places a display has: a clamp tells milliamperes."""
+    if unit == "Ω":
+        return 2
+    if unit == "A" and value < 1:
+        return 3
+    return 0 if unit in ("V", "A", "ms") and value >= 10 else 1
 
 
 def _ramp_limits(board: TrainingBoard) -> tuple[float, float]:

@@ -14,7 +14,7 @@ from vivid_lattice.core.testing.diagnosis.defects import Change
 from vivid_lattice.core.training.bench_state import BenchState
 
 PointKind = Literal["lamp", "outlet", "appliance", "source"]
-PointState = Literal["works", "dead", "dim"]
+PointState = Literal["works", "dead", "dim", "bright"]
 #: How many points a circuit is drawn with.
 _RING, _LAMPS, _OUTLETS = 6, 4, 3
 #: A break of which the place is not told is in the middle of the run.
@@ -62,7 +62,8 @@ def _points(bench: BenchState, circuit: Circuit) -> tuple[HousePoint, ...]:
     kind, places = _drawn(circuit)
     changes = _changes(bench, circuit.id)
     live = bench.has_voltage(circuit.id)
-    return tuple(HousePoint(at, kind, _state(live, changes, at, places)) for at in places)
+    wrong: PointState = "bright" if bench.board.job.supply.phases > 1 and circuit.lines[:1] == ("L1",) else "dim"
+    return tuple(HousePoint(at, kind, _state(live, changes, at, places, wrong)) for at in places)
 
 
 def _drawn(circuit: Circuit) -> tuple[PointKind, Sequence[float]]:
@@ -87,10 +88,11 @@ def _changes(bench: BenchState, circuit: str) -> frozenset[Change]:
     )
 
 
-def _state(live: bool, changes: frozenset[Change], at: float, places: Sequence[float]) -> PointState:
-    """Past a break there is nothing; at an outlet with wrong conductors nothing runs; a loose neutral of the supply makes all dim."""
+def _state(live: bool, changes: frozenset[Change], at: float, places: Sequence[float], wrong: PointState) -> PointState:
+    """Past a break there is nothing; at an outlet with wrong conductors nothing runs; a loose neutral of the supply makes all dim, and where
+    the supply has several lines those of the one with the least load bright: here the first."""
     if not live or ("dead" in changes and at > min(_BREAK_AT, places[-1] - 1e-9)):
         return "dead"
     if "zero" in changes and at == places[-1]:
         return "dead"
-    return "dim" if "wrong" in changes else "works"
+    return wrong if "wrong" in changes else "works"

@@ -10,6 +10,7 @@ from vivid_lattice.core.actions.new_job import begin
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.document.job import Circuit, Job, SharedRcd, with_parts
 from vivid_lattice.core.document.rcd import Rcd
+from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.diagnosis.defects import Defect
 from vivid_lattice.core.training.boards import PARTS, TrainingBoard
@@ -39,6 +40,8 @@ def sound_job(standard: str, which: int) -> Job:
     typed = board_lines(standard)[which]
     rules = rule_set(standard)
     job = begin("Training board", rules, typed.system)  # type: ignore[arg-type]
+    if typed.supply:
+        job = set_supply(job, typed.supply).job
     job = _behind_shared(job, typed) if typed.rcds else _with_own(job, typed)
     known = {"ze_ohm": _ELECTRODE_OHM if typed.system == "TT" else job.supply.ze_ohm or _ZE_OHM}
     return job.model_copy(update={"supply": job.supply.model_copy(update=known)})

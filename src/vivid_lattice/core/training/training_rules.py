@@ -23,9 +23,11 @@ LEADS_FROM_LEVEL = 2
 
 @dataclass(frozen=True, slots=True)
 class BoardLines:
-    """A board as it is typed. ``rcds``: the numbers of the lines that each shared residual-current device feeds."""
+    """A board as it is typed. ``supply``: the line of the supply, '' of the usual one; ``rcds``: the numbers of the lines that each shared
+    residual-current device feeds."""
 
     system: str
+    supply: str
     rcds: tuple[tuple[int, ...], ...]
     lines: tuple[str, ...]
 
@@ -72,10 +74,11 @@ def board_lines(standard: str) -> tuple[BoardLines, ...]:
     return tuple(
         BoardLines(
             str(system),
+            str(supply),
             tuple(tuple(int(each) for each in group.split()) for group in str(rcds).split(";") if group.strip()),
             tuple(each.strip() for each in str(lines).split(";")),
         )
-        for of, system, rcds, lines in rows
+        for of, system, supply, rcds, lines in rows
         if of == family
     )
 
