@@ -119,7 +119,7 @@ def _shown(
 
 
 def _places(unit: str, value: float) -> int:
-    """How many places a display has: a clamp tells milliamperes."""
+    """How many places a display has: currents in milliamperes."""
     if unit == "Ω":
         return 2
     if unit == "A" and value < 1:
