@@ -65,6 +65,24 @@ class AllAtOnce(unittest.TestCase):
             self.assertTrue(text.startswith(">"), "sound circuits are over the range, and so are all of them")
 
 
+class EveryReading(unittest.TestCase):
+    """Whatever is read, whatever is hidden."""
+
+    def test_every_reading_of_every_defect_can_be_typed_as_it_is_shown(self) -> None:
+        for standard in STANDARDS:
+            seen: set[str] = set()
+            for which in range(len(board_lines(standard))):
+                plain = sound(standard, which)
+                for id_, places in possible_places(plain).items():
+                    if id_ in seen:
+                        continue
+                    seen.add(id_)
+                    board = with_defect(plain, plain.known[id_], places[0])
+                    for test in board.tests:
+                        text = answer(board, test.test, test.subject).text
+                        self.assertRegex(text, r"^(OL|>?\d+(\.\d+)?|ok|wrong|did not trip)$", (standard, id_, test.id))
+
+
 class EveryDefect(unittest.TestCase):
     """In every standard where it applies, on one board of it at least."""
 

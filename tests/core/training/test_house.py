@@ -80,6 +80,10 @@ class House(unittest.TestCase):
         board = sound("uk", 0)
         bench = Bench(board=with_defect(board, board.known[D + "main-neutral-loose"], ""))
         self.assertEqual({p.state for each in house(bench).values() for p in each.points}, {"dim"})
+        three = next(each for each in every_board("iec") if each.job.supply.phases == 3)
+        seen = house(Bench(board=with_defect(three, three.known[D + "main-neutral-loose"], "")))
+        of = {circuit.lines: {p.state for p in seen[circuit.id].points} for circuit in three.job.circuits}
+        self.assertEqual((of["L1",], of["L2",], of["L1", "L2", "L3"]), ({"bright"}, {"dim"}, {"works"}))
 
 
 if __name__ == "__main__":

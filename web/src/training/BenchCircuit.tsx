@@ -114,8 +114,13 @@ export function BenchCircuit({
 
 /** What is not as usual at a circuit, in words. */
 function State({ circuit }: { circuit: Circuit }) {
+  const states = circuit.house.points.map(({ state }) => state);
+  const dead = states.filter((state) => state === "dead").length;
   const told = [
     circuit.live ? "" : t("web.training.no_supply"),
+    circuit.live && dead ? t("web.training.state.dead", { n: dead, of: states.length }) : "",
+    states.includes("dim") ? t("web.training.state.dim") : "",
+    states.includes("bright") ? t("web.training.state.bright") : "",
     circuit.proved ? t("web.training.state.proved") : circuit.tested ? t("web.training.state.tested") : "",
     circuit.open ? t("web.training.state.open") : "",
     circuit.taken_off ? t("web.training.state.taken_off") : "",

@@ -219,7 +219,7 @@ class Bench(BenchState):
         if act.test in _ONE_END_OFF and not self.earth_off:
             return Outcome(said=_say("one_end_off"))
         shown = self._shown(act)
-        self.metal_live = self.metal_live or (act.test == "u_me" and float(shown.text) >= TOUCH_V)
+        self.metal_live = self.metal_live or (act.test == "u_me" and _volts(shown.text) >= TOUCH_V)
         self.done.append(act)
         opened = self._tripped_by(act, shown)
         self.tripped.update(opened)
@@ -252,7 +252,7 @@ class Bench(BenchState):
 
     @property
     def by_hand(self) -> bool:
-        """Whether the learner sets the tester, and joins and lifts what a test needs, herself."""
+        """Whether the learner sets the tester, and joins and disconnects what a test needs, herself."""
         return self.board.level >= LEADS_FROM_LEVEL
 
     def _over_the_bar(self, act: Measure, own: Answer) -> Answer:
@@ -286,6 +286,11 @@ class Bench(BenchState):
         first = open_to[0]
         named = self.board.job.circuit(first.circuit).name if first.circuit else ""
         return Outcome(said=_say("hint_circuit", circuit=named) if named else _say("hint_whole"))
+
+
+def _volts(text: str) -> float:
+    """What a display shows; nothing where it is over its range."""
+    return float(text) if text.replace(".", "", 1).isdigit() else 0.0
 
 
 def _say(key: str, **params: str) -> Text:

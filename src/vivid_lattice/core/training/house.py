@@ -62,8 +62,18 @@ def _points(bench: BenchState, circuit: Circuit) -> tuple[HousePoint, ...]:
     kind, places = _drawn(circuit)
     changes = _changes(bench, circuit.id)
     live = bench.has_voltage(circuit.id)
-    wrong: PointState = "bright" if bench.board.job.supply.phases > 1 and circuit.lines[:1] == ("L1",) else "dim"
+    wrong = _with_wrong_voltage(bench, circuit)
     return tuple(HousePoint(at, kind, _state(live, changes, at, places, wrong)) for at in places)
+
+
+def _with_wrong_voltage(bench: BenchState, circuit: Circuit) -> PointState:
+    """How a circuit is seen with a loose neutral of the supply: on one line dim; on several, those of the line with the least load too
+    bright, here the first, and what runs between the lines as before."""
+    if bench.board.job.supply.phases == 1:
+        return "dim"
+    if len(circuit.lines) > 1:
+        return "works"
+    return "bright" if circuit.lines == ("L1",) else "dim"
 
 
 def _drawn(circuit: Circuit) -> tuple[PointKind, Sequence[float]]:
@@ -89,8 +99,7 @@ def _changes(bench: BenchState, circuit: str) -> frozenset[Change]:
 
 
 def _state(live: bool, changes: frozenset[Change], at: float, places: Sequence[float], wrong: PointState) -> PointState:
-    """Past a break there is nothing; at an outlet with wrong conductors nothing runs; a loose neutral of the supply makes all dim, and where
-    the supply has several lines those of the one with the least load bright: here the first."""
+    """Past a break there is nothing; at an outlet with wrong conductors nothing runs. ``wrong``: with a wrong voltage."""
     if not live or ("dead" in changes and at > min(_BREAK_AT, places[-1] - 1e-9)):
         return "dead"
     if "zero" in changes and at == places[-1]:
