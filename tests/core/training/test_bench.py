@@ -47,7 +47,7 @@ from vivid_lattice.core.training.bench import TOUCH_V, Bench
 from vivid_lattice.core.training.boards import HiddenDefect, TrainingBoard, circuits_of
 from vivid_lattice.core.training.draw_board import board_with, training_board
 from vivid_lattice.core.training.leads import DEAD, Function, Point, connection_of, link_of, tests_made
-from vivid_lattice.core.training.policies import tests_at_random, tests_by_expert
+from vivid_lattice.core.training.policies import MOST_TESTS, tests_at_random, tests_by_expert
 from vivid_lattice.core.training.replay import replay, revealed
 from vivid_lattice.core.training.screening import all_tests
 from vivid_lattice.core.training.session import Attempt, BoardSpec, board_of, play
@@ -703,6 +703,14 @@ class Scored(unittest.TestCase):
         told = revealed(played)[0]
         self.assertEqual((told.id, told.named), (D + "joint-cpc", True))
         self.assertTrue(told.shown_by and told.repair and told.danger)
+
+    def test_a_very_long_attempt_is_replayed_with_an_expert_beside_its_first_tests(self) -> None:
+        dead = Measure(test="r2", subject=of("c2"))
+        acts = [*make_dead("c2"), *[dead] * (MOST_TESTS + 30), Finish()]
+        steps = replay(play(Attempt(board=BoardSpec(), acts=tuple(acts))))
+        self.assertEqual(len(steps), MOST_TESTS + 30)
+        self.assertTrue(steps[MOST_TESTS - 1].expert)
+        self.assertEqual({(each.expert, each.same) for each in steps[MOST_TESTS:]}, {("", False)})
 
     def test_the_expert_needs_far_fewer_tests_than_chance(self) -> None:
         """The width over many boards is printed by bench/training.py."""

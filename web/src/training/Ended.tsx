@@ -121,7 +121,9 @@ export function Ended({ view, attempt, learner }: { view: PlayView; attempt: Att
                   <td className="figure pr-2">
                     {step.expected === null || step.expected === undefined ? "–" : figure(step.expected)}
                   </td>
-                  <td>{step.same ? "✓" : `${say(step.expert_of)}: ${say(step.expert)}`}</td>
+                  <td>
+                    {step.same ? "✓" : step.expert ? `${say(step.expert_of)}: ${say(step.expert)}` : "–"}
+                  </td>
                 </tr>
               ))}
             </tbody>

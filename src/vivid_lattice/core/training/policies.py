@@ -11,7 +11,7 @@ from vivid_lattice.core.training.findings import Findings
 from vivid_lattice.core.training.screening import all_tests, plan_tests, screening_order
 
 #: So many tests at most are taken to tell a board.
-_MOST = 120
+MOST_TESTS = 120
 
 
 def expert_next(findings: Findings, order: Sequence[Measure]) -> Measure | None:
@@ -36,7 +36,7 @@ def tests_at_random(board: TrainingBoard, seed: int) -> int | None:
 
 def _until_told(board: TrainingBoard, choose: Callable[[Findings], Measure | None]) -> int | None:
     findings = Findings(board)
-    while len(findings.done) < _MOST:
+    while len(findings.done) < MOST_TESTS:
         measure = choose(findings)
         if measure is None:
             return None

@@ -11,7 +11,7 @@ from vivid_lattice.core.testing.subjects import subject_of
 from vivid_lattice.core.testing.test_plan import planned_test, reading_title
 from vivid_lattice.core.training.acts import Measure
 from vivid_lattice.core.training.findings import Findings
-from vivid_lattice.core.training.policies import expert_next
+from vivid_lattice.core.training.policies import MOST_TESTS, expert_next
 from vivid_lattice.core.training.score import evidence_kinds, names
 from vivid_lattice.core.training.screening import screening_order
 from vivid_lattice.core.training.session import Played
@@ -48,7 +48,7 @@ class Revealed:
 
 
 def replay(played: Played) -> tuple[ReplayStep, ...]:
-    """The tests of an attempt, one after the other."""
+    """The tests of an attempt, one after the other; what an expert would have done beside the first of them."""
     return tuple(_steps(played))
 
 
@@ -56,9 +56,13 @@ def _steps(played: Played) -> Iterator[ReplayStep]:
     board = played.board
     findings, order = Findings(board), screening_order(board)
     readings = iter(outcome.reading for outcome in played.outcomes if outcome.reading)
-    for measure in played.bench.done:
-        wanted = expert_next(findings, order)
-        off = findings.take(measure)
+    off, wanted = False, None
+    for number, measure in enumerate(played.bench.done):
+        if number < MOST_TESTS:
+            wanted = expert_next(findings, order)
+            off = findings.take(measure)
+        else:
+            wanted = None
         title, of, unit, expected = _words(played, measure)
         expert, expert_of = _words(played, wanted)[:2] if wanted is not None else ("", "")
         yield ReplayStep(
