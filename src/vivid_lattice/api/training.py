@@ -23,7 +23,7 @@ from vivid_lattice.core.training.leads import Function, Point, connection_of
 from vivid_lattice.core.training.replay import ReplayStep, Revealed, replay, revealed
 from vivid_lattice.core.training.score import Score
 from vivid_lattice.core.training.session import Attempt, Played, play
-from vivid_lattice.core.training.training_rules import LEADS_FROM_LEVEL, Level, Part, Stopped, levels, pieces, points
+from vivid_lattice.core.training.training_rules import Level, Part, Stopped, levels, pieces, points
 from vivid_lattice.store import training as store
 
 router = APIRouter(prefix="/api/training", tags=["training"], route_class=ComputingRoute)
@@ -221,13 +221,12 @@ def save_attempt(request: SaveAttempt, conn: Connection) -> store.SavedAttempt:
 def _view(played: Played) -> PlayView:
     bench, board = played.bench, played.board
     readings = {
-        (measure.test, measure.subject.kind, measure.subject.id): text
-        for measure, text in zip(bench.done, (each.reading for each in played.outcomes if each.reading), strict=False)
+        (each.measure.test, each.measure.subject.kind, each.measure.subject.id): each.text for each in bench.taken
     }
     level = next(each for each in levels() if each.level == board.level)
     return PlayView(
         title=board.network.rules.title,
-        leads_by_hand=board.level >= LEADS_FROM_LEVEL,
+        leads_by_hand=bench.by_hand,
         main_off="" in bench.off,
         main_locked="" in bench.locked,
         indicator=bench.indicator,
@@ -262,7 +261,7 @@ def _view(played: Played) -> PlayView:
 def _groups(bench: Bench) -> list[BenchGroup]:
     return [
         BenchGroup(
-            id=each.id, name=each.name, device=f"{each.rating_a:g} A, {each.rcd.idn_ma:g} mA, {each.rcd.type}",
+            id=each.id, name=each.name, device=f"{each.rating_a:g} A, {bench.board.network.rules.bands.rcd_name(each.rcd)}",
             off=each.id in bench.off, locked=each.id in bench.locked, tripped=each.id in bench.tripped,
         )
         for each in bench.board.network.rcds.all

@@ -8,7 +8,7 @@ from tests.core.document.test_feeds import typed
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Decision
-from vivid_lattice.core.document.job import Cable, Device, Job, SharedRcd
+from vivid_lattice.core.document.job import Cable, Device, Job, MainSwitch, SharedRcd
 from vivid_lattice.core.document.rcd import Rcd
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
@@ -102,6 +102,14 @@ class Protection(unittest.TestCase):
         done = design(of).job
         kinds = [getattr(circuit.device, "kind", None) for circuit in done.circuits]
         self.assertEqual(kinds, ["mcb", "mcb", "rcbo"])
+
+    def test_behind_a_main_switch_for_people_a_circuit_has_a_breaker_and_behind_one_of_300_ma_an_rcbo(self) -> None:
+        for idn_ma, kind in ((30.0, "mcb"), (300.0, "rcbo")):
+            of = typed("kitchen ring 30m", rules="uk")
+            switch = MainSwitch(rating_a=80.0, rcd=Rcd(idn_ma=idn_ma, type="A"))
+            of = of.model_copy(update={"boards": (of.boards[0].model_copy(update={"main_switch": switch}),)})
+            [circuit] = design(of).job.circuits
+            self.assertEqual(getattr(circuit.device, "kind", None), kind)
 
     def test_two_socket_circuits_of_one_name_are_not_taken_for_the_lines_of_one_load(self) -> None:
         of = set_supply(typed(rules="iec-de"), "3x63A").job

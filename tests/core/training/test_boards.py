@@ -29,7 +29,7 @@ _SEEN_WRONG = {"wrong", "fails", "trips", "no trip", "open", "zero", "live", "de
 _STEP_OHM, _REPEATS = 0.0051, 0.151
 
 #: Not on the boards: readings taken badly; bonds that read the same; aluminium, mixed earths, rods, arc-fault devices where the standard does
-#: not ask for them, surge devices where none are usual, coils where every circuit has its own device.
+#: not require them, surge devices where none are usual, coils where every circuit has its own device.
 NOT_ON_BOARDS = {
     "leads-not-nulled", "conductor-warm", "ze-with-parallel-paths", "ring-linked-same-leg", "parallel-path", "bond-false", "bond-missing",
     "not-extraneous", "aluminium-joint", "tt-tn-mixed", "tt-rod-dry", "men-missing", "afdd-dead", "spd-failed", "coil-neutral-wrong-group",

@@ -45,7 +45,7 @@ describe("a browser keeps the program", () => {
     expect(tries()).toBe(4);
   });
 
-  it("where the worker began while the page was loading: the page asks for it", async () => {
+  it("with a worker that began while the page was loading: the page requests it", async () => {
     const { container, asked } = workers(1, false);
     expect(await ended(container)).toBe(true);
     expect(asked).toEqual(["claim"]);

@@ -20,7 +20,7 @@ export async function keep(workers: ServiceWorkerContainer): Promise<boolean> {
     // Refused where the certificate is not trusted: the page says how to install it where a phone is paired.
     const registration = await workers.register("/service-worker.js").catch(() => null);
     if (workers.controller) return true;
-    // A page that was loading while the worker began to work is left out by it: it asks to be taken.
+    // A page that was loading while the worker began to work is left out by it: it requests to be taken.
     registration?.active?.postMessage("claim");
     await new Promise((done) => setTimeout(done, PAUSE_MS));
   }

@@ -6,6 +6,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Field";
 import { BenchCircuit } from "./BenchCircuit";
 import { Lever } from "./Lever";
+import { options } from "./options";
 
 type Do = (...acts: Act[]) => void;
 type Detector = NonNullable<Extract<Act, { act: "prove-dead" }>["by"]>;
@@ -26,8 +27,6 @@ const SHORTCUTS: Record<ShortcutKind, Key> = {
   "wrong-category": "web.training.shortcut.wrong_category",
   "alone-live": "web.training.shortcut.alone_live",
 };
-const options = <T extends string>(titles: Record<T, Key>) =>
-  (Object.entries(titles) as [T, Key][]).map(([value, title]) => ({ value, label: t(title) }));
 
 /** The board and the house: each device with its lever and lock, each circuit drawn from it into the house, and what can be done. */
 export function Bench({ view, act }: { view: PlayView; act: Do }) {

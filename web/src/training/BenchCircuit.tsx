@@ -5,6 +5,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Field";
 import { Lane } from "./Lane";
 import { Lever } from "./Lever";
+import { options } from "./options";
 
 type Circuit = PlayView["circuits"][number];
 type Detector = NonNullable<Extract<Act, { act: "prove-dead" }>["by"]>;
@@ -98,9 +99,9 @@ export function BenchCircuit({
                 <Choice
                   label={t("web.training.link")}
                   value={circuit.link}
-                  options={(Object.entries(LINKS) as [Link, Key][])
-                    .filter(([link]) => circuit.house.ring || !link.startsWith("crossed"))
-                    .map(([value, title]) => ({ value, label: t(title) }))}
+                  options={options(LINKS).filter(
+                    ({ value }) => circuit.house.ring || !value.startsWith("crossed"),
+                  )}
                   onCommit={(link) => act({ act: "link", circuit: id, link: link as Link })}
                 />
               </div>

@@ -3,6 +3,7 @@ import type { Act, PlayView } from "../api/client";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Field";
+import { options } from "./options";
 
 const DANGERS = {
   now: "web.training.danger.now",
@@ -46,7 +47,7 @@ export function Naming({ view, act }: { view: PlayView; act: (...acts: Act[]) =>
         <Choice
           label={t("web.training.danger")}
           value={danger}
-          options={Object.entries(DANGERS).map(([value, title]) => ({ value, label: t(title) }))}
+          options={options(DANGERS)}
           onCommit={(value) => setDanger(value as Danger)}
         />
         <div className="flex items-end gap-2">

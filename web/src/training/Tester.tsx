@@ -3,6 +3,7 @@ import type { Act, PlayView } from "../api/client";
 import { type Key, t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Field";
+import { options } from "./options";
 
 type Connect = Extract<Act, { act: "connect" }>;
 const FUNCTIONS: Record<Connect["function"], Key> = {
@@ -26,8 +27,6 @@ const POINTS: Record<Connect["first"], Key> = {
   "other-line": "web.training.point.other_line",
   ground: "web.training.point.ground",
 };
-const options = <T extends string>(titles: Record<T, Key>) =>
-  (Object.entries(titles) as [T, Key][]).map(([value, title]) => ({ value, label: t(title) }));
 
 /** Function, place and points of a test in words. */
 export const leadsInWords = (leads: Pick<Connect, "function" | "first" | "second">) =>

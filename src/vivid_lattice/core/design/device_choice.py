@@ -195,7 +195,7 @@ def that_breaks(job: Job, circuit: Circuit, device: Device, rules: RuleSet) -> D
 
 def _protecting(job: Job, circuit: Circuit, device: Device, rules: RuleSet, by_rcd: bool) -> tuple[Job, Device]:
     """The job and the device in the form that the checks of RCDs and arc faults require, and that is usual: the device itself where
-    it meets them; a breaker where the circuit is behind a shared RCD; behind a shared RCD of its board where there is one; else the
+    it meets them; a breaker where the circuit is behind an RCD already; behind a shared RCD of its board where there is one; else the
     first form that does.
 
     by_rcd  whether a 30 mA RCD protects such a circuit as a matter of course
@@ -232,15 +232,17 @@ def _protecting(job: Job, circuit: Circuit, device: Device, rules: RuleSet, by_r
 
 
 def _breaker_of(job: Job, circuit: Circuit, device: Device, rules: RuleSet) -> Device | None:
-    """The breaker in place of one with an RCD of its own, for a circuit that is behind a shared RCD already: two in series trip together.
-    None where it is behind none, or the device has none."""
-    board = job.find_board_of(circuit.id)
-    if device.rcd is None or device.arc_fault or board is None:
-        return None
-    if not any(way.circuit == circuit.id and way.rcd is not None for way in board.ways):
+    """The breaker in place of one with an RCD of its own, for a circuit that is behind an RCD for people already, shared, in the main switch
+    or of a feeder: two in series trip together. None where it is behind none, or the device has none."""
+    if device.rcd is None:
         return None
     forms = protecting_devices(device, rules)
-    return next((each for each in forms if each.rcd is None and each.arc_fault == device.arc_fault), None)
+    breaker = next((each for each in forms if each.rcd is None and each.arc_fault == device.arc_fault), None)
+    if breaker is None:
+        return None
+    changed = with_device(circuit, breaker)
+    ahead = Installation.of(with_circuit(job, changed), rules).tree.rcds_ahead(changed)
+    return breaker if any(each.rcd.idn_ma <= _FOR_PEOPLE_MA for each in ahead) else None
 
 
 def _parts_of_one_load(job: Job, circuit: Circuit) -> set[str]:

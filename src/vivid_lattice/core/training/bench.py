@@ -33,10 +33,10 @@ from vivid_lattice.core.training.acts import (
     Tell,
 )
 from vivid_lattice.core.training.answers import Answer, answer, in_parallel, seen_at
-from vivid_lattice.core.training.bench_state import BenchState
+from vivid_lattice.core.training.bench_state import BenchState, Taken
 from vivid_lattice.core.training.boards import circuits_of
 from vivid_lattice.core.training.leads import DEAD, link_of, tests_made
-from vivid_lattice.core.training.training_rules import LEADS_FROM_LEVEL, levels, stopped
+from vivid_lattice.core.training.training_rules import levels, stopped
 from vivid_lattice.core.training.tripping import devices_that_trip
 from vivid_lattice.core.training.unsafe import unsafe
 
@@ -44,8 +44,9 @@ from vivid_lattice.core.training.unsafe import unsafe
 _TRIP_TESTS: frozenset[ReadingKind] = frozenset({"rcd_half", "rcd_1", "rcd_5", "rcd_ramp", "rcd_button"})
 #: Tried by closing a device, which may be open before.
 BY_CLOSING: frozenset[ReadingKind] = frozenset({"rcd_load", "rcd_other"})
-#: Read with one end of the conductor off; metalwork with so much to the ground is dangerous [V].
+#: Read with one end of the conductor off.
 _ONE_END_OFF: frozenset[ReadingKind] = frozenset({"r_me", "ra"})
+#: Metalwork with so much to the ground is dangerous [V]: the conventional touch voltage limit, IEC 60364-4-41 and IEC 61140, from memory.
 TOUCH_V = 50.0
 #: Links that short what an insulation test is between.
 _SHORTED_BY: Mapping[ReadingKind, tuple[Link, ...]] = {
@@ -218,9 +219,9 @@ class Bench(BenchState):
             return Outcome(said=_say("not_live"))
         if act.test in _ONE_END_OFF and not self.earth_off:
             return Outcome(said=_say("one_end_off"))
-        shown = self._shown(act)
+        shown, prepared = self._shown(act), self._is_prepared(act)
         self.metal_live = self.metal_live or (act.test == "u_me" and _volts(shown.text) >= TOUCH_V)
-        self.done.append(act)
+        self.taken.append(Taken(act, shown.text, prepared))
         opened = self._tripped_by(act, shown)
         self.tripped.update(opened)
         said = self._sights(act) if shown.wrong else ""
@@ -248,16 +249,22 @@ class Bench(BenchState):
             return Answer("0.00", False)
         if act.test == "ir_ne" and act.subject.id not in self.neutrals_off:
             return self._over_the_bar(act, shown)
-        return shown if TRAITS[act.test].live or link_of(act.test) in (link, "none") else Answer("OL", False)
+        return shown if self._is_prepared(act) else Answer("OL", False)
 
-    @property
-    def by_hand(self) -> bool:
-        """Whether the learner sets the tester, and joins and disconnects what a test needs, herself."""
-        return self.board.level >= LEADS_FROM_LEVEL
+    def _is_prepared(self, act: Measure) -> bool:
+        """Whether what a test is read with is joined at the board, and nothing that shorts it."""
+        if not self.by_hand or act.subject.kind != "circuit" or TRAITS[act.test].live:
+            return True
+        link = self.links.get(act.subject.id, "none")
+        return link not in _SHORTED_BY.get(act.test, ()) and link_of(act.test) in (link, "none")
 
     def _over_the_bar(self, act: Measure, own: Answer) -> Answer:
         """Neutral to earth of a circuit whose neutral is on its bar: all that are on the bar, in parallel."""
-        on_bar = [each for each in self.board.with_(act.subject.id) if each not in self.neutrals_off | {act.subject.id}]
+        on_bar = [
+            each
+            for each in self.board.behind_the_same(act.subject.id)
+            if each not in self.neutrals_off | {act.subject.id}
+        ]
         others = [answer(self.board, act.test, ReadingSubject(kind="circuit", id=each)).text for each in on_bar]
         return Answer(in_parallel([own.text, *others]), False)
 

@@ -7,7 +7,16 @@ from dataclasses import dataclass, field
 
 from vivid_lattice.core.training.acts import Link, Measure, Name
 from vivid_lattice.core.training.boards import TrainingBoard
-from vivid_lattice.core.training.training_rules import Stopped, stays_live
+from vivid_lattice.core.training.training_rules import LEADS_FROM_LEVEL, Stopped, stays_live
+
+
+@dataclass(frozen=True, slots=True)
+class Taken:
+    """A test that was taken, with what the display showed. ``prepared``: with the link that it is read with."""
+
+    measure: Measure
+    text: str
+    prepared: bool
 
 
 @dataclass(kw_only=True)
@@ -34,11 +43,21 @@ class BenchState:
     indicator: bool = False
     nulled: bool = False
     hints: int = 0
-    done: list[Measure] = field(default_factory=list)
+    taken: list[Taken] = field(default_factory=list)
     named: list[Name] = field(default_factory=list)
     stopped: list[Stopped] = field(default_factory=list)
     closings: dict[str, int] = field(default_factory=dict)
     finished: bool = False
+
+    @property
+    def done(self) -> list[Measure]:
+        """The tests that were taken, in their order."""
+        return [each.measure for each in self.taken]
+
+    @property
+    def by_hand(self) -> bool:
+        """Whether the learner sets the tester, and joins and disconnects what a test needs, herself."""
+        return self.board.level >= LEADS_FROM_LEVEL
 
     @property
     def circuits(self) -> Sequence[str]:

@@ -34,14 +34,14 @@ class HiddenDefect:
 
 @dataclass(frozen=True, kw_only=True)
 class TrainingBoard:
-    """A board to practise on. ``number``: what it was drawn from; ``which``: of the boards of its standard; None: another job."""
+    """A board to practise on. ``number``: what it was drawn from; ``which``: of the boards of its standard."""
 
     standard: str
     level: int
     number: int
     job: Job
     hidden: tuple[HiddenDefect, ...]
-    which: int | None = None
+    which: int
 
     @cached_property
     def network(self) -> Installation:
@@ -118,10 +118,10 @@ class TrainingBoard:
             (self.known[each.id], each)
             for each in self.hidden
             if each.circuit in ("", circuit)
-            or (self.known[each.id].scope == "rcd" and circuit in self.with_(each.circuit))
+            or (self.known[each.id].scope == "rcd" and circuit in self.behind_the_same(each.circuit))
         )
 
-    def with_(self, circuit: str) -> tuple[str, ...]:
+    def behind_the_same(self, circuit: str) -> tuple[str, ...]:
         """The circuits behind the shared residual-current device of a circuit; itself where it has one of its own, or none."""
         return next((group for group in self.groups.values() if circuit in group), (circuit,))
 

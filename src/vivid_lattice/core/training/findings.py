@@ -34,17 +34,18 @@ class Findings:
         #: Defects that were seen, not read.
         self.seen: set[str] = set()
 
-    def take(self, measure: Measure) -> bool:
-        """A test taken; whether something is off now."""
+    def take(self, measure: Measure, text: str = "") -> bool:
+        """A test taken; whether something is off now. ``text``: what was shown; '': what a test that is prepared shows."""
         shown = answer(self.board, measure.test, measure.subject)
+        text = text or shown.text
         self.done.append(measure)
         if shown.wrong:
             self.seen |= {each.defect.id for each in seen_at(self.board, measure.test, measure.subject)}
         if measure.test in ALL_AT_ONCE:
-            self._all_at_once.take(measure, shown.text)
+            self._all_at_once.take(measure, text)
         if all_at_once(measure.test, measure.subject):
             return bool(self.diagnoses or self.seen or self._all_at_once.next())
-        entry = ReadingEntry(id=f"t{len(self.done)}", test=measure.test, subject=measure.subject, text=shown.text)
+        entry = ReadingEntry(id=f"t{len(self.done)}", test=measure.test, subject=measure.subject, text=text)
         try:
             self._job = enter_readings(self._job, [entry])
         except EntryNotUnderstood:

@@ -6,10 +6,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit
-from vivid_lattice.core.messages import Text, message
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.network.loops import chosen_cable, run_length_m
+from vivid_lattice.core.plan.fixing.laid_cables import cable_name
 from vivid_lattice.core.testing.diagnosis.defects import Change
 from vivid_lattice.core.training.bench_state import BenchState
 
@@ -45,16 +45,11 @@ def house_circuit(bench: BenchState, circuit: Circuit) -> HouseCircuit:
 
     Limits  a break without a known place is drawn in the middle of the run; points are as many as are usual, not as were typed
     """
-    rules = bench.board.network.rules
-    cable = chosen_cable(circuit)
-    words = message(
-        None,
-        "core.plan.fixing.cable",
-        cable=rules.cables.kind(cable.type).title,
-        size=rules.cables.size_label(cable.area_mm2),
-    )
     return HouseCircuit(
-        cable=words, length_m=run_length_m(circuit), ring=circuit.kind == "ring", points=_points(bench, circuit)
+        cable=cable_name(chosen_cable(circuit), bench.board.network.rules),
+        length_m=run_length_m(circuit),
+        ring=circuit.kind == "ring",
+        points=_points(bench, circuit),
     )
 
 
@@ -84,7 +79,7 @@ def _drawn(circuit: Circuit) -> tuple[PointKind, Sequence[float]]:
         return "outlet", tuple((n + 1) / (_RING + 1) for n in range(_RING))
     if circuit.kind == "lighting" or any(load.kind == "lamp" for load in circuit.loads):
         return "lamp", tuple((n + 1) / _LAMPS for n in range(_LAMPS))
-    if any(load.kind == "socket" for load in circuit.loads) and not is_auto(circuit.device):
+    if any(load.kind == "socket" for load in circuit.loads):
         return "outlet", tuple((n + 1) / _OUTLETS for n in range(_OUTLETS))
     return "appliance", (1.0,)
 

@@ -55,18 +55,18 @@ def replay(played: Played) -> tuple[ReplayStep, ...]:
 def _steps(played: Played) -> Iterator[ReplayStep]:
     board = played.board
     findings, order = Findings(board), screening_order(board)
-    readings = iter(outcome.reading for outcome in played.outcomes if outcome.reading)
     off, wanted = False, None
-    for number, measure in enumerate(played.bench.done):
+    for number, taken in enumerate(played.bench.taken):
+        measure = taken.measure
         if number < MOST_TESTS:
             wanted = expert_next(findings, order)
-            off = findings.take(measure)
+            off = findings.take(measure, taken.text)
         else:
             wanted = None
         title, of, unit, expected = _words(played, measure)
         expert, expert_of = _words(played, wanted)[:2] if wanted is not None else ("", "")
         yield ReplayStep(
-            title=title, of=of, reading=next(readings, ""), expected=expected, unit=unit, off=off, expert=expert,
+            title=title, of=of, reading=taken.text, expected=expected, unit=unit, off=off, expert=expert,
             expert_of=expert_of, same=wanted == measure,
         )  # fmt: skip
 

@@ -9,7 +9,7 @@ from vivid_lattice.core.testing.reading_kinds import TRAITS
 from vivid_lattice.core.training.acts import Name
 from vivid_lattice.core.training.bench import Bench
 from vivid_lattice.core.training.boards import HiddenDefect, tells_of
-from vivid_lattice.core.training.shown import accused, shown_in
+from vivid_lattice.core.training.shown import places_accepted, shown_in
 from vivid_lattice.core.training.training_rules import PASS_FROM, PASS_SAFETY, TAKES, points
 
 #: A defect named in the wrong place has half of its share; a false accusation takes so many points.
@@ -72,7 +72,7 @@ def _share(part: float, of: int) -> float:
 
 def names(bench: Bench, name: Name, hidden: HiddenDefect) -> bool:
     """Whether a hidden defect was named where it is, as far as readings tell."""
-    return name.defect == hidden.id and name.circuit in accused(bench.board, hidden)
+    return name.defect == hidden.id and name.circuit in places_accepted(bench.board, hidden)
 
 
 def _finding(bench: Bench, most: int) -> float:
@@ -99,8 +99,10 @@ def _evidence(bench: Bench, hidden: HiddenDefect) -> float:
     where = [hidden.circuit] if hidden.circuit else [each.id for each in board.job.circuits]
     return float(
         any(
-            each.test in kinds and any(tells_of(board, each.subject, board.known[hidden.id], of) for of in where)
-            for each in bench.done
+            each.prepared
+            and each.measure.test in kinds
+            and any(tells_of(board, each.measure.subject, board.known[hidden.id], of) for of in where)
+            for each in bench.taken
         )
     )
 

@@ -38,24 +38,24 @@ Symptoms = frozenset[tuple[str, str]]
 def symptoms(board: TrainingBoard) -> Symptoms:
     """What is seen of a board before a test: devices that do not stay closed, points that do not work as they should."""
     bench = Bench(board=board)
-    dark = {
+    not_working = {
         (each.id, point.state)
         for each in board.job.circuits
         for point in house_circuit(bench, each).points
         if point.state != "works"
     }
-    return frozenset({*((device, "tripped") for device in bench.tripped), *dark})
+    return frozenset({*((device, "tripped") for device in bench.tripped), *not_working})
 
 
 #: A defect of some size at a place: its name, its circuit, which of its sizes.
-_Suspect = tuple[str, str, int]
+_Candidate = tuple[str, str, int]
 
 
-def _weights(board: TrainingBoard) -> Mapping[_Suspect, float]:
+def _weights(board: TrainingBoard) -> Mapping[_Candidate, float]:
     """How likely each defect is at each place and size, by how often it is met and by what is seen: one that would show what is not there is none;
     one that shows what is there comes before those that show nothing."""
     seen = symptoms(board)
-    weights: dict[_Suspect, float] = {}
+    weights: dict[_Candidate, float] = {}
     for id_, circuits in possible_places(board).items():
         defect = board.known[id_]
         for circuit in circuits:
@@ -73,7 +73,7 @@ def screening_order(board: TrainingBoard) -> tuple[Measure, ...]:
     Equation  greedy: the test with the greatest weight of defects that it shows and none before it did
     """
     weights, dead = _weights(board), found_dead(board)
-    shows: dict[Measure, set[_Suspect]] = {}
+    shows: dict[Measure, set[_Candidate]] = {}
     tests, planned = all_tests(board), frozenset(plan_tests(board))
     possible = [each for each in tests if is_possible(board, each, dead)]
     for id_, circuit, size in weights:
@@ -85,7 +85,7 @@ def screening_order(board: TrainingBoard) -> tuple[Measure, ...]:
             tells = test.test != "ident" or test.subject.kind != "board" or kinds == {"ident"}
             if tells and test.test in kinds and tells_of(board, test.subject, defect, own):
                 shows.setdefault(test, set()).add((id_, circuit, size))
-    covered: set[_Suspect] = set()
+    covered: set[_Candidate] = set()
     order: list[Measure] = []
     left = dict.fromkeys(possible)
     while left:
@@ -94,23 +94,18 @@ def screening_order(board: TrainingBoard) -> tuple[Measure, ...]:
             for test in left
         }
         waits = {test.subject.id for test in left if gain[test] > 0 and not TRAITS[test.test].live and test in planned}
-
-        def rank(
-            test: Measure, gain: Mapping[Measure, float] = gain, waits: set[str] = waits
-        ) -> tuple[bool, bool, float, str]:
-            live = TRAITS[test.test].live
-            return (
-                gain[test] > 0,
-                not (live and test.subject.id in waits),
-                gain[test],
-                planned_id(test.test, test.subject),
-            )
-
-        best = max(left, key=rank)
+        ranks = {test: _rank(test, gain[test], waits) for test in left}
+        best = max(ranks, key=ranks.__getitem__)
         covered |= shows.get(best, set())
         order.append(best)
         del left[best]
     return (*order, *(each for each in tests if each not in order))
+
+
+def _rank(test: Measure, gain: float, waits: set[str]) -> tuple[bool, bool, float, str]:
+    """What comes first: what shows something, and is not a live test of a circuit whose dead tests are not all taken; then what shows most."""
+    is_early = TRAITS[test.test].live and test.subject.id in waits
+    return gain > 0, not is_early, gain, planned_id(test.test, test.subject)
 
 
 def _share(test: Measure, planned: frozenset[Measure]) -> float:

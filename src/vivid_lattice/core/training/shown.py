@@ -86,10 +86,10 @@ def shown_in(
     return frozenset(kind for each in where_of(board, circuit) for kind in shown_by(board, defect, each, parameters))
 
 
-def accused(board: TrainingBoard, hidden: HiddenDefect) -> frozenset[str]:
-    """The places that a hidden defect may be named at: its circuit; every circuit of its group where only readings of their shared device
+def places_accepted(board: TrainingBoard, hidden: HiddenDefect) -> frozenset[str]:
+    """The places where the name of a hidden defect counts: its circuit; every circuit of its group where only readings of their shared device
     show it."""
-    group = board.with_(hidden.circuit)
+    group = board.behind_the_same(hidden.circuit)
     defect = board.known[hidden.id]
     shown = shown_in(board, defect, hidden.circuit, hidden.parameters)
     alone = any(test.test in shown and test.subject.id == hidden.circuit for test in board.plan.tests)

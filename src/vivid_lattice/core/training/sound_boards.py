@@ -30,13 +30,12 @@ _SCOPES = ("circuit", "rcd", "installation")
 @lru_cache(maxsize=64)
 def sound_board(standard: str, which: int) -> TrainingBoard:
     """One of a standard's boards with nothing wrong."""
-    return TrainingBoard(
-        standard=standard, level=1, number=which, job=sound_job(standard, which), hidden=(), which=which
-    )
+    job = _sound_job(standard, which)
+    return TrainingBoard(standard=standard, level=1, number=which, job=job, hidden=(), which=which)
 
 
-def sound_job(standard: str, which: int) -> Job:
-    """One of a standard's boards as it is typed, designed, with nothing wrong."""
+def _sound_job(standard: str, which: int) -> Job:
+    """One of a standard's boards as it is typed, designed."""
     typed = board_lines(standard)[which]
     rules = rule_set(standard)
     job = begin("Training board", rules, typed.system)  # type: ignore[arg-type]
@@ -71,15 +70,12 @@ def _behind_shared(job: Job, typed: BoardLines) -> Job:
 
 def possible_places(board: TrainingBoard) -> Mapping[str, tuple[str, ...]]:
     """The defects that a board may have, with the circuits where a reading of it shows them; '' of the whole installation."""
-    return _found(board.with_hidden()) if board.which is None else _places_on(board.standard, board.which)
+    return _places_on(board.standard, board.which)
 
 
 @lru_cache(maxsize=64)
 def _places_on(standard: str, which: int) -> Mapping[str, tuple[str, ...]]:
-    return _found(sound_board(standard, which))
-
-
-def _found(sound: TrainingBoard) -> Mapping[str, tuple[str, ...]]:
+    sound = sound_board(standard, which)
     found: dict[str, list[str]] = {}
     for defect in sound.known.values():
         if defect.scope not in _SCOPES:

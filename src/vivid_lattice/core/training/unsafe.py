@@ -20,8 +20,7 @@ from vivid_lattice.core.training.acts import (
     Switch,
     TakeOff,
 )
-from vivid_lattice.core.training.answers import answer
-from vivid_lattice.core.training.bench_state import BenchState
+from vivid_lattice.core.training.bench_state import BenchState, Taken
 from vivid_lattice.core.training.boards import circuits_of
 
 _INSULATION: frozenset[ReadingKind] = frozenset({"ir_ln", "ir_le", "ir_ne", "ir_cc", "ir_selv"})
@@ -49,7 +48,7 @@ def unsafe(bench: BenchState, act: Act) -> str:
         case LinkAtBoard() if act.link != "none":
             return _at_the_board(bench, act.circuit)
         case DisconnectNeutral(off=True):
-            return _to_lift(bench, act.circuit)
+            return _to_disconnect_neutral(bench, act.circuit)
         case EarthingConductor(off=True):
             return _to_take_earth_off(bench)
         case ProveDead():
@@ -86,7 +85,7 @@ def _at_the_board(bench: BenchState, circuit: str) -> str:
     return "other-supply" if bench.is_other_supply_on() else _to_open(bench, circuit)
 
 
-def _to_lift(bench: BenchState, circuit: str) -> str:
+def _to_disconnect_neutral(bench: BenchState, circuit: str) -> str:
     """A neutral comes off its bar where every line that may use it is off: at the main switch, or at the shared device that switches the neutral."""
     if not any(each in bench.off for each in bench.devices_of(circuit)[:-1]):
         return "neutral-lift-live"
@@ -129,15 +128,17 @@ def _to_test(bench: BenchState, act: Measure) -> str:
 
 def _no_earth(bench: BenchState, circuit: str) -> bool:
     """Whether continuity of the protective conductor was read as open."""
-    return any(_text(bench, each) == "OL" for each in _read(bench, circuit, _CONTINUITY))
+    return any(each.text == "OL" for each in _read(bench, circuit, _CONTINUITY))
 
 
-def _read(bench: BenchState, circuit: str, kinds: frozenset[ReadingKind]) -> Sequence[Measure]:
-    return [each for each in bench.done if each.test in kinds and each.subject.id == circuit]
-
-
-def _text(bench: BenchState, measure: Measure) -> str:
-    return answer(bench.board, measure.test, measure.subject).text
+def _read(bench: BenchState, circuit: str, kinds: frozenset[ReadingKind]) -> Sequence[Taken]:
+    """The last reading of each of some kinds at a circuit, of those that were prepared: without its link nothing is read."""
+    last = {
+        each.measure.test: each
+        for each in bench.taken
+        if each.prepared and each.measure.test in kinds and each.measure.subject.id == circuit
+    }
+    return tuple(last.values())
 
 
 def _to_energise(bench: BenchState, device: str) -> str:
@@ -176,18 +177,18 @@ def _dead_tests_pass(bench: BenchState, circuit: str) -> bool:
         read = _read(bench, circuit, kinds)
         if kinds & planned.keys() and not read:
             return False
-        if not all(_passes(bench, each, planned) for each in read):
+        if not all(_passes(each, planned) for each in read):
             return False
     return True
 
 
-def _passes(bench: BenchState, measure: Measure, planned: Mapping[ReadingKind, PlannedTest]) -> bool:
+def _passes(taken: Taken, planned: Mapping[ReadingKind, PlannedTest]) -> bool:
     """Whether a dead test is no break, no wrong polarity, and no insulation below its limit."""
-    text = _text(bench, measure)
-    if text in ("OL", "wrong"):
+    if taken.text in ("OL", "wrong"):
         return False
-    least = planned[measure.test].expected.least if measure.test in planned else None
-    return measure.test not in _INSULATION or float(text.lstrip(">")) >= (least or 0.0)
+    test = taken.measure.test
+    least = planned[test].expected.least if test in planned else None
+    return test not in _INSULATION or float(taken.text.lstrip(">")) >= (least or 0.0)
 
 
 def _danger_left(bench: BenchState) -> bool:

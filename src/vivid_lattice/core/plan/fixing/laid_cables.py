@@ -67,9 +67,13 @@ def laid_cables(plan: HousePlan, rules: RuleSet) -> Iterator[LaidCable]:
 
 def cable_words(section: PlannedSection, cable: Cable, rules: RuleSet) -> Text:
     """The cable of a section as it is ordered over the counter."""
+    return cable_name(cable, rules, section.cable.name if section.cable is not None else "")
+
+
+def cable_name(cable: Cable, rules: RuleSet, name: str = "") -> Text:
+    """A cable by its kind, or by a name of its own, and its size."""
     size = rules.cables.size_label(cable.area_mm2)
-    name = section.cable.name if section.cable is not None else rules.cables.kind(cable.type).title
-    return message(None, "core.plan.fixing.cable", cable=name, size=size)
+    return message(None, "core.plan.fixing.cable", cable=name or rules.cables.kind(cable.type).title, size=size)
 
 
 def _outside(section: PlannedSection, cable: Cable, rules: RuleSet) -> CableDimensions | None:

@@ -31,13 +31,11 @@ Topic = tuple[ExerciseKind, str]
 @lru_cache
 def topics_of(standard: str) -> tuple[Topic, ...]:
     """The topics of a standard, by kind: those that its exercises have."""
-    return tuple(
-        (kind, name)
-        for kind in kinds_of(standard)
-        for met in [{exercise(standard, kind, number).topic for number in range(_TRIES)}]
-        for name in TOPICS[kind]
-        if name in met
-    )
+    found: list[Topic] = []
+    for kind in kinds_of(standard):
+        met = {exercise(standard, kind, number).topic for number in range(_TRIES)}
+        found += [(kind, name) for name in TOPICS[kind] if name in met]
+    return tuple(found)
 
 
 @dataclass(frozen=True, slots=True)
